@@ -1,0 +1,47 @@
+package kettlesieve.core.comparison;
+
+import com.fasterxml.jackson.annotation.JsonCreator;
+import com.fasterxml.jackson.annotation.JsonValue;
+import java.util.Locale;
+
+/** The kind of processing that is compared. */
+public enum Job {
+  DENOISE("Denoise"),
+  DEREVERB("Dereverb"),
+  DECLIP("Declip"),
+  STEMS("Stems"),
+  STRETCH("Stretch"),
+  PITCH("Pitch");
+
+  private final String title;
+
+  Job(String title) {
+    this.title = title;
+  }
+
+  /** The word for people. */
+  public String title() {
+    return title;
+  }
+
+  /** The word in files and on the command line. */
+  @JsonValue
+  public String id() {
+    return name().toLowerCase(Locale.ROOT);
+  }
+
+  /**
+   * The job of a word.
+   *
+   * @throws IllegalArgumentException if there is no such job
+   */
+  @JsonCreator
+  public static Job of(String id) {
+    for (Job job : values()) {
+      if (job.id().equals(id)) {
+        return job;
+      }
+    }
+    throw new IllegalArgumentException("there is no job called " + id);
+  }
+}

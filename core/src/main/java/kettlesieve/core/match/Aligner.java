@@ -1,0 +1,306 @@
+package kettlesieve.core.match;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Fft;
+
+/**
+ * Finds delay, drift and polarity of a version against the source.
+ *
+ * <ol>
+ *   <li>Generalised cross-correlation with phase transform (Knapp &amp; Carter, IEEE Trans. ASSP 24,
+ *       1976) over up to twelve segments of the excerpt, ±2 s: delay and polarity.
+ *   <li>The same in each segment alone, and a straight line through the delays (Theil 1950, Sen
+ *       1968): drift.
+ *   <li>Below a sample: the slope of the cross-spectrum's phase, each bin weighted by its coherence
+ *       (the maximum-likelihood weight of the same paper), in blocks, and again a line. This is
+ *       exact where a parabola through the correlation peak is biased.
+ *   <li>Where the signals do not correlate after that, onset envelopes are correlated over ±60 s and
+ *       the search is repeated there.
+ * </ol>
+ */
+final class Aligner {
+  private static final double SEARCH_SECONDS = 2;
+  private static final double COARSE_SECONDS = 60;
+  private static final double DOUBTFUL = 0.3;
+  private static final int MOST_SEGMENTS = 12;
+  private static final int MOST_BLOCKS = 24;
+  private static final double LARGEST_DRIFT = 1000e-6;
+  private static final double SNAP_SAMPLES = 0.02;
+
+  private final Audio source;
+  private final Audio version;
+  private final long from;
+  private final long to;
+  private final int rate;
+
+  /**
+   * @param source one channel
+   * @param version one channel, at the source's rate
+   * @param from first frame of the excerpt
+   * @param to frame after its last
+   */
+  Aligner(Audio source, Audio version, long from, long to) {
+    this.source = source;
+    this.version = version;
+    this.from = from;
+    this.to = to;
+    this.rate = source.sampleRate();
+  }
+
+  Alignment find() {
+    Alignment near = search(0);
+    if (near.confidence() >= DOUBTFUL) {
+      return near;
+    }
+    Alignment far = search(coarseDelay());
+    return far.confidence() > near.confidence() ? far : near;
+  }
+
+  private Alignment search(long around) {
+    Segments segments = correlate(around);
+    int peak = segments.peak();
+    int polarity = segments.sum[peak] < 0 ? -1 : 1;
+    double[] line = segments.line(peak, polarity, LARGEST_DRIFT);
+    Alignment rough = new Alignment(line[0], line[1] * 1e6, polarity, 0);
+    Alignment fine = refine(rough);
+    double moved = Math.abs(fine.delaySamples() - rough.delaySamples());
+    if (moved > SNAP_SAMPLES || fine.driftPpm() != rough.driftPpm()) {
+      fine = refine(fine);
+    }
+    return withConfidence(settled(fine));
+  }
+
+  /** Correlations of the segments, lag by lag. */
+  private final class Segments {
+    final int reach;
+    final long around;
+    final List<float[]> each = new ArrayList<>();
+    final List<Double> middles = new ArrayList<>();
+    final float[] sum;
+
+    Segments(int reach, long around) {
+      this.reach = reach;
+      this.around = around;
+      this.sum = new float[2 * reach + 1];
+    }
+
+    int peak() {
+      int best = 0;
+      for (int i = 1; i < sum.length; i++) {
+        if (Math.abs(sum[i]) > Math.abs(sum[best])) {
+          best = i;
+        }
+      }
+      return best;
+    }
+
+    /** Delay at the source's first sample and slope of a robust line through the segments' peaks. */
+    double[] line(int peak, int polarity, double largestSlope) {
+      int window =
+          (int) Math.min(reach, Math.max(16, Math.ceil(largestSlope * Math.max(1, to - from))));
+      List<double[]> points = new ArrayList<>();
+      for (int s = 0; s < each.size(); s++) {
+        float[] r = each.get(s);
+        int best = -1;
+        for (int i = Math.max(0, peak - window); i <= Math.min(r.length - 1, peak + window); i++) {
+          if (best < 0 || polarity * r[i] > polarity * r[best]) {
+            best = i;
+          }
+        }
+        points.add(new double[] {middles.get(s), best - reach + around, Math.abs(r[best])});
+      }
+      double strongest = points.stream().mapToDouble(p -> p[2]).max().orElse(0);
+      points.removeIf(p -> p[2] < 0.25 * strongest);
+      double[] line = RobustLine.through(points);
+      boolean straight =
+          Math.abs(line[1]) <= largestSlope
+              && points.size() >= 3
+              && points.stream()
+                      .filter(p -> Math.abs(line[0] + line[1] * p[0] - p[1]) <= 1.5)
+                      .count()
+                  >= 0.6 * points.size();
+      return straight ? line : new double[] {peak - reach + around, 0};
+    }
+  }
+
+  private Segments correlate(long around) {
+    int reach = (int) (SEARCH_SECONDS * rate);
+    int size = Fft.powerOfTwo(Math.min(to - from, 8L * rate - 2L * reach) + 2L * reach);
+    int length = size - 2 * reach;
+    long available = Math.max(1, to - from);
+    int count = (int) Math.max(1, Math.min(MOST_SEGMENTS, available / length));
+    Segments segments = new Segments(reach, around);
+    for (int s = 0; s < count; s++) {
+      long start =
+          count == 1 ? from : from + (available - length) * s / (count - 1);
+      segments.each.add(phat(start, around, size, length, reach));
+      segments.middles.add(start + Math.min(length, available) / 2.0);
+      float[] r = segments.each.get(s);
+      for (int i = 0; i < r.length; i++) {
+        segments.sum[i] += r[i];
+      }
+    }
+    return segments;
+  }
+
+  private float[] phat(long start, long around, int size, int length, int reach) {
+    float[] x = new float[size];
+    source.read(0, start, x, 0, (int) Math.min(length, to - start));
+    float[] y = version.samples(0, start + around - reach, size);
+    Fft.forward(x);
+    Fft.forward(y);
+    double mean = 0;
+    for (int k = 1; k < size / 2; k++) {
+      mean += crossMagnitude(x, y, k);
+    }
+    // Bins far below the mean (an encoder's empty top, digital silence) carry no phase to speak of.
+    float floor = (float) (1e-3 * mean / (size / 2.0)) + Float.MIN_NORMAL;
+    int low = (int) Math.ceil(60.0 * size / rate);
+    float[] c = new float[size];
+    for (int k = Math.max(1, low); k < size / 2; k++) {
+      float re = y[2 * k] * x[2 * k] + y[2 * k + 1] * x[2 * k + 1];
+      float im = y[2 * k + 1] * x[2 * k] - y[2 * k] * x[2 * k + 1];
+      float weight = 1 / ((float) Math.sqrt(re * re + im * im) + floor);
+      c[2 * k] = re * weight;
+      c[2 * k + 1] = im * weight;
+    }
+    Fft.inverse(c);
+    return Arrays.copyOf(c, 2 * reach + 1);
+  }
+
+  private static double crossMagnitude(float[] x, float[] y, int k) {
+    return Math.sqrt(
+            (double) x[2 * k] * x[2 * k] + (double) x[2 * k + 1] * x[2 * k + 1])
+        * Math.sqrt((double) y[2 * k] * y[2 * k] + (double) y[2 * k + 1] * y[2 * k + 1]);
+  }
+
+  /** Improves an alignment that is right to a few samples. */
+  private Alignment refine(Alignment rough) {
+    Audio aligned = rough.apply(version, to);
+    PhaseSlope slope = new PhaseSlope(rate);
+    int blockLength = Math.max(slope.length(), 2 * rate);
+    long blocks = Math.max(1, (to - from) / blockLength);
+    int used = (int) Math.min(MOST_BLOCKS, blocks);
+    for (int b = 0; b < used; b++) {
+      long start =
+          used == 1
+              ? from
+              : from + (to - from - Math.min(to - from, blockLength)) * b / (used - 1);
+      int length = (int) Math.min(blockLength, to - start);
+      slope.addBlock(
+          start + length / 2.0,
+          source.samples(0, start, length),
+          aligned.samples(0, start, length));
+    }
+    double[] line = slope.line();
+    return rough.with(
+        rough.delaySamples() + line[0], rough.driftPpm() + line[1] * 1e6);
+  }
+
+  /** Takes away drift and fractions of samples that are too small to be told from none. */
+  private Alignment settled(Alignment a) {
+    double drift = a.driftPpm();
+    double middle = (from + to) / 2.0;
+    double atMiddle = a.delaySamples() + middle * drift * 1e-6;
+    double spread = Math.abs(drift) * 1e-6 * (to - from);
+    double delay = a.delaySamples();
+    if (spread < 0.2 || Math.abs(drift) < 0.3) {
+      drift = 0;
+      delay = atMiddle;
+    }
+    if (drift == 0 && Math.abs(delay - Math.rint(delay)) < SNAP_SAMPLES) {
+      delay = Math.rint(delay);
+    }
+    return a.with(delay, drift);
+  }
+
+  /**
+   * The larger of two normalised correlations at the alignment: of the signals, and of the signals
+   * with their low end tilted down, so that hum that was taken out does not decide.
+   */
+  private Alignment withConfidence(Alignment a) {
+    Audio aligned = a.apply(version, to);
+    double[] flat = new double[3];
+    double[] tilted = new double[3];
+    int block = 1 << 15;
+    long stride = Math.max(block, (to - from) / 64 / block * block);
+    for (long at = from; at < to; at += stride) {
+      int length = (int) Math.min(block, to - at);
+      float[] s = source.samples(0, at, length);
+      float[] v = aligned.samples(0, at, length);
+      for (int i = 1; i < length; i++) {
+        add(flat, s[i], v[i]);
+        add(tilted, s[i] - 0.95 * s[i - 1], v[i] - 0.95 * v[i - 1]);
+      }
+    }
+    double best = Math.max(correlation(flat), correlation(tilted));
+    return new Alignment(
+        a.delaySamples(), a.driftPpm(), a.polarity(), Math.max(0, Math.min(1, best)));
+  }
+
+  private static void add(double[] sums, double s, double v) {
+    sums[0] += s * v;
+    sums[1] += s * s;
+    sums[2] += v * v;
+  }
+
+  private static double correlation(double[] sums) {
+    double energy = Math.sqrt(sums[1] * sums[2]);
+    return energy > 0 ? sums[0] / energy : 0;
+  }
+
+  /** Delay of onset envelopes, in samples, within ±60 s. */
+  private long coarseDelay() {
+    int hop = Math.max(1, rate / 200);
+    float[] s = onsets(source, from, to, hop);
+    long reach = (long) (COARSE_SECONDS * rate / hop);
+    float[] v = onsets(version, from - reach * hop, to + reach * hop, hop);
+    int size = Fft.powerOfTwo(v.length + s.length);
+    float[] x = Arrays.copyOf(s, size);
+    float[] y = Arrays.copyOf(v, size);
+    Fft.forward(x);
+    Fft.forward(y);
+    float[] c = new float[size];
+    for (int k = 1; k < size / 2; k++) {
+      c[2 * k] = y[2 * k] * x[2 * k] + y[2 * k + 1] * x[2 * k + 1];
+      c[2 * k + 1] = y[2 * k + 1] * x[2 * k] - y[2 * k] * x[2 * k + 1];
+    }
+    Fft.inverse(c);
+    int best = 0;
+    for (int i = 1; i <= 2 * reach && i < size; i++) {
+      if (c[i] > c[best]) {
+        best = i;
+      }
+    }
+    return (best - reach) * hop;
+  }
+
+  /** Rises of the level in dB, hop by hop, without the slow part. */
+  private static float[] onsets(Audio audio, long from, long to, int hop) {
+    int count = (int) Math.max(1, (to - from) / hop);
+    float[] rises = new float[count];
+    double before = 0;
+    float[] block = new float[hop];
+    for (int i = 0; i < count; i++) {
+      audio.read(0, from + (long) i * hop, block, 0, hop);
+      double power = 0;
+      for (float x : block) {
+        power += x * x;
+      }
+      double level = 10 * Math.log10(power / hop + 1e-7);
+      rises[i] = (float) Math.max(0, i == 0 ? 0 : level - before);
+      before = level;
+    }
+    double mean = 0;
+    for (float r : rises) {
+      mean += r;
+    }
+    for (int i = 0; i < count; i++) {
+      rises[i] -= (float) (mean / count);
+    }
+    return rises;
+  }
+}

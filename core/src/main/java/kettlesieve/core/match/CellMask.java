@@ -1,0 +1,28 @@
+package kettlesieve.core.match;
+
+/** One bit for each time–frequency cell. */
+public final class CellMask {
+  private final long[][] rows;
+
+  CellMask(int frames, int bins) {
+    rows = new long[frames][(bins + 63) / 64];
+  }
+
+  void set(int frame, int bin) {
+    rows[frame][bin >> 6] |= 1L << bin;
+  }
+
+  /** Whether a cell belongs to the set. */
+  public boolean has(int frame, int bin) {
+    return (rows[frame][bin >> 6] >> bin & 1) != 0;
+  }
+
+  /** Number of cells of one frame within a range of bins, both ends included. */
+  public int count(int frame, int lowBin, int highBin) {
+    int count = 0;
+    for (int k = lowBin; k <= highBin; k++) {
+      count += has(frame, k) ? 1 : 0;
+    }
+    return count;
+  }
+}

@@ -1,0 +1,94 @@
+package kettlesieve.core.match;
+
+import java.util.ArrayList;
+import java.util.List;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Db;
+import kettlesieve.core.signal.Framing;
+import kettlesieve.core.signal.Histogram;
+import kettlesieve.core.signal.Loudness;
+import kettlesieve.core.signal.Spectrogram;
+
+/**
+ * The gain that puts a version's wanted sound level with the source's: the |S|²-weighted median gain
+ * over strong wanted cells in 300–3,000 Hz, or over wanted cells where there are fewer than 500
+ * strong ones. A plain median collapses when a tool removes weak cells. Where cells cannot be told
+ * apart, integrated loudness (ITU-R BS.1770-5) decides.
+ *
+ * @param gainDb what is to be added to the version
+ * @param basis what it was found on, in words
+ * @param warnings what the person should know
+ */
+record LevelMatch(double gainDb, String basis, List<String> warnings) {
+  private static final int ENOUGH_CELLS = 500;
+  private static final int FEWEST_CELLS = 50;
+  private static final double RANGE_DB = 80;
+  private static final double BIN_DB = 0.01;
+
+  static LevelMatch find(SourceMaterial source, Audio aligned, List<Spectrogram> version) {
+    if (source.cells(0).isPresent()) {
+      for (boolean strong : new boolean[] {true, false}) {
+        LevelMatch onCells = onCells(source, version, strong);
+        if (onCells != null) {
+          return onCells;
+        }
+      }
+    }
+    return onLoudness(source, aligned);
+  }
+
+  private static LevelMatch onCells(
+      SourceMaterial source, List<Spectrogram> version, boolean strong) {
+    Framing framing = source.framing();
+    int low = framing.binAtOrAbove(300);
+    int high = framing.binAtOrBelow(3000);
+    int bins = (int) (2 * RANGE_DB / BIN_DB);
+    Histogram weighted = new Histogram(-RANGE_DB - BIN_DB / 2, BIN_DB, bins);
+    Histogram plain = new Histogram(-RANGE_DB - BIN_DB / 2, BIN_DB, bins);
+    int count = 0;
+    int frames = Math.min(framing.count(), version.get(0).framing().count());
+    for (int c = 0; c < version.size(); c++) {
+      Cells cells = source.cells(c).orElseThrow();
+      CellMask mask = strong ? cells.strong() : cells.wanted();
+      for (int t = 0; t < frames; t++) {
+        float[] s = source.spectrum(c).powers(t);
+        float[] v = null;
+        for (int k = low; k <= high; k++) {
+          if (mask.has(t, k)) {
+            v = v == null ? version.get(c).powers(t) : v;
+            double gain = Db.ofPower(Math.max(v[k], 1e-30) / s[k]);
+            weighted.add(gain, s[k]);
+            plain.add(gain, 1);
+            count++;
+          }
+        }
+      }
+    }
+    if (count < (strong ? ENOUGH_CELLS : FEWEST_CELLS)) {
+      return null;
+    }
+    double median = weighted.median();
+    List<String> warnings = new ArrayList<>();
+    if (Math.abs(median - plain.median()) > 2) {
+      warnings.add(
+          String.format(
+              java.util.Locale.ROOT,
+              "the level match is uncertain: loud and quiet parts of the wanted sound changed by"
+                  + " different amounts (%.1f and %.1f dB)",
+              median,
+              plain.median()));
+    }
+    return new LevelMatch(-median + 0.0, "wanted sound", warnings);
+  }
+
+  private static LevelMatch onLoudness(SourceMaterial source, Audio aligned) {
+    var before = Loudness.of(source.audio()).integrated();
+    var after = Loudness.of(aligned).integrated();
+    if (before.isEmpty() || after.isEmpty()) {
+      return new LevelMatch(
+          0, "nothing", List.of("the level could not be matched: there is too little sound"));
+    }
+    return new LevelMatch(
+        before.getAsDouble() - after.getAsDouble(), "integrated loudness", List.of());
+  }
+}

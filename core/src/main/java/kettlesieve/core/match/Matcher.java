@@ -1,0 +1,194 @@
+package kettlesieve.core.match;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import kettlesieve.core.comparison.MatchOverride;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.LinearTimeAudio;
+import kettlesieve.core.signal.Spectrogram;
+
+/**
+ * Puts versions on the source's rate, channels, time, polarity and level. Nothing is copied: the
+ * result is a chain of views (only a version at another rate is rendered once, if it is short).
+ */
+public final class Matcher {
+  private static final double WARN_CONFIDENCE = 0.3;
+  private static final double WARN_MISSING_SECONDS = 0.5;
+  private static final long RENDER_SAMPLES = 1L << 23;
+
+  private Matcher() {}
+
+  /**
+   * Where a clean recording or another version lies on the source's time, without its level.
+   *
+   * @return the recording on the source's time line, over its whole length
+   * @throws MatchException if it covers less than half of the source
+   */
+  public static Audio onSourceTime(Audio source, Audio other) throws MatchException {
+    Audio version = commonRate(source, other);
+    Alignment found = align(source, version, 0, source.frames());
+    Coverage coverage = Coverage.of(found, version, source, 0, source.frames());
+    coverage.check();
+    return found.apply(version, source.frames());
+  }
+
+  /**
+   * Matches one version.
+   *
+   * @param source the analysed source, {@link SourceMaterial#forChannels} of this version
+   * @param delivered the version as it came
+   * @param byHand what a person fixed
+   * @throws MatchException if the version covers less than half of the excerpt
+   */
+  public static MatchedVersion match(SourceMaterial source, Audio delivered, MatchOverride byHand)
+      throws MatchException {
+    List<String> notes = new ArrayList<>();
+    List<String> warnings = new ArrayList<>();
+    Audio whole = source.whole();
+    Audio version = commonRate(whole, source.commonChannels(delivered));
+    if (delivered.channels() != source.originalChannels()) {
+      warnings.add(
+          text(
+              "%s against %s: compared on the common downmix",
+              channels(delivered.channels()), channels(source.originalChannels())));
+    }
+    if (version.sampleRate() != delivered.sampleRate()) {
+      notes.add(text("resampled from %d to %d Hz", delivered.sampleRate(), whole.sampleRate()));
+    }
+    if (version.channels() != whole.channels()) {
+      throw new IllegalArgumentException("use the source material of the common downmix");
+    }
+    long from = source.firstFrame();
+    long to = from + source.audio().frames();
+    Alignment found = align(whole, version, from, to);
+    if (found.confidence() < WARN_CONFIDENCE) {
+      warnings.add(
+          text(
+              "this may be another recording: its likeness to the source is %.2f",
+              found.confidence()));
+    }
+    Alignment used = overruled(found, byHand);
+    Coverage coverage = Coverage.of(used, version, whole, from, to);
+    coverage.check();
+    if (coverage.missingSeconds() > WARN_MISSING_SECONDS) {
+      warnings.add(
+          text(
+              "it lacks %.1f s of the excerpt; measured on what both have",
+              coverage.missingSeconds()));
+    }
+    Audio alignedWhole = used.apply(version, whole.frames());
+    Audio aligned = alignedWhole.slice(from, to);
+    List<Spectrogram> spectra = SourceMaterial.spectra(aligned);
+    LevelMatch level = LevelMatch.find(source, aligned, spectra);
+    warnings.addAll(level.warnings());
+    double gainDb = byHand.gainDb() != null ? byHand.gainDb() : level.gainDb();
+    describe(used, gainDb, whole.sampleRate(), byHand, notes);
+    Match match =
+        new Match(
+            used.delaySamples(),
+            used.delaySamples() * 1000 / whole.sampleRate(),
+            used.polarity(),
+            used.driftPpm(),
+            gainDb,
+            version.seconds() / whole.seconds(),
+            found.confidence(),
+            delivered.sampleRate(),
+            delivered.channels(),
+            level.basis(),
+            coverage.from(),
+            coverage.to(),
+            notes,
+            warnings);
+    return new MatchedVersion(match, delivered, alignedWhole, aligned, spectra);
+  }
+
+  private static Alignment align(Audio source, Audio version, long from, long to) {
+    return new Aligner(source.downmix(), version.downmix(), from, to).find();
+  }
+
+  private static Alignment overruled(Alignment found, MatchOverride byHand) {
+    double delay = byHand.delaySamples() != null ? byHand.delaySamples() : found.delaySamples();
+    double drift = byHand.delaySamples() != null ? 0 : found.driftPpm();
+    int polarity = byHand.polarity() != null ? byHand.polarity() : found.polarity();
+    return new Alignment(delay, drift, polarity, found.confidence());
+  }
+
+  private static void describe(
+      Alignment a, double gainDb, int rate, MatchOverride byHand, List<String> notes) {
+    if (a.delaySamples() != 0) {
+      notes.add(
+          text(
+              "%s by %.3f ms, %s",
+              a.delaySamples() > 0 ? "late" : "early",
+              Math.abs(a.delaySamples()) * 1000 / rate,
+              byHand.delaySamples() != null ? "set by hand" : "moved into place"));
+    }
+    if (a.polarity() < 0) {
+      notes.add(
+          byHand.polarity() != null
+              ? "inverted polarity, set by hand"
+              : "inverted polarity, turned back");
+    }
+    if (a.driftPpm() != 0) {
+      notes.add(text("drifted by %.2f ppm, straightened", a.driftPpm()));
+    }
+    if (Math.abs(gainDb) >= 0.05) {
+      notes.add(
+          text(
+              "%s by %.1f dB, %s",
+              gainDb > 0 ? "quieter" : "louder",
+              Math.abs(gainDb),
+              byHand.gainDb() != null ? "set by hand" : "level matched"));
+    }
+  }
+
+  private static Audio commonRate(Audio source, Audio version) {
+    Audio resampled = LinearTimeAudio.resample(version, source.sampleRate());
+    boolean render =
+        resampled != version && resampled.frames() * resampled.channels() <= RENDER_SAMPLES;
+    return render ? rendered(resampled) : resampled;
+  }
+
+  private static Audio rendered(Audio view) {
+    float[][] samples = new float[view.channels()][];
+    for (int c = 0; c < samples.length; c++) {
+      samples[c] = view.wholeChannel(c);
+    }
+    return Audio.of(view.sampleRate(), samples);
+  }
+
+  private static String channels(int count) {
+    return count == 1 ? "mono" : count == 2 ? "stereo" : count + " channels";
+  }
+
+  private static String text(String form, Object... values) {
+    return String.format(Locale.ROOT, form, values);
+  }
+
+  /** Which part of the excerpt a version covers, in seconds of the source. */
+  private record Coverage(double from, double to, double excerptSeconds) {
+    static Coverage of(Alignment a, Audio version, Audio source, long from, long to) {
+      double rate = source.sampleRate();
+      double first = -a.delaySamples() / a.step() / rate;
+      double last = (version.frames() - a.delaySamples()) / a.step() / rate;
+      double begin = Math.max(first, from / rate);
+      double end = Math.min(last, to / rate);
+      return new Coverage(begin, Math.max(begin, end), (to - from) / rate);
+    }
+
+    double missingSeconds() {
+      return excerptSeconds - (to - from);
+    }
+
+    void check() throws MatchException {
+      if (to - from < 0.5 * excerptSeconds) {
+        throw new MatchException(
+            text(
+                "it covers only %.1f of the %.1f s to be compared. Export it at full length, or"
+                    + " choose an excerpt that it covers.",
+                to - from, excerptSeconds));
+      }
+    }
+  }
+}

@@ -1,0 +1,257 @@
+package kettlesieve.core.match;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.IntStream;
+import kettlesieve.core.comparison.TimeSpan;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Db;
+import kettlesieve.core.signal.Framing;
+import kettlesieve.core.signal.Spectrogram;
+
+/**
+ * The source's excerpt with everything about it that is worked out once for all versions: spectra,
+ * activity and pauses, noise, cells.
+ */
+public final class SourceMaterial {
+  /** Nothing counts as quieter than this below the wanted sound. */
+  public static final double FLOOR_DB = -80;
+
+  private final Audio whole;
+  private final long firstFrame;
+  private final Audio audio;
+  private final List<Spectrogram> spectra;
+  private final Activity activity;
+  private final List<Cells> cells;
+  private final double wantedPower;
+  private final int originalChannels;
+  private SourceMaterial downmix;
+
+  private SourceMaterial(
+      int originalChannels,
+      Audio whole, long firstFrame, Audio audio, List<Spectrogram> spectra, Activity activity) {
+    this.originalChannels = originalChannels;
+    this.whole = whole;
+    this.firstFrame = firstFrame;
+    this.audio = audio;
+    this.spectra = spectra;
+    this.activity = activity;
+    if (activity.problem().isPresent()) {
+      this.wantedPower = Double.NaN;
+      this.cells = List.of();
+    } else {
+      List<float[]> noises = spectra.stream().map(s -> noise(s, activity)).toList();
+      this.wantedPower = wantedPower(noises);
+      this.cells = new ArrayList<>();
+      int bins = pauseHighBin() - pauseLowBin() + 1;
+      float floor = (float) Math.max(1e-25, wantedPower * Db.toPower(FLOOR_DB) / bins);
+      for (int c = 0; c < spectra.size(); c++) {
+        float[] noise = noises.get(c);
+        for (int k = 0; k < noise.length; k++) {
+          noise[k] = Math.max(noise[k], floor);
+        }
+        cells.add(Cells.of(spectra.get(c), activity, noise));
+      }
+    }
+  }
+
+  /**
+   * Analyses the source alone: pauses are found in the source itself, or taken from the person.
+   *
+   * @param source the whole source
+   * @param excerpt the part that is measured; null for all of it
+   * @param marks pauses marked by the person in seconds of the source; null to have them found
+   */
+  public static SourceMaterial of(Audio source, TimeSpan excerpt, List<TimeSpan> marks) {
+    return of(source, excerpt, marks, null);
+  }
+
+  /**
+   * Analyses the source, with pauses found in the reference where the person marked none.
+   *
+   * @param reference the clean recording, already on the source's time; null if there is none
+   */
+  public static SourceMaterial of(
+      Audio source, TimeSpan excerpt, List<TimeSpan> marks, Audio reference) {
+    int rate = source.sampleRate();
+    long first = excerpt == null ? 0 : Math.min(source.frames(), Math.round(excerpt.from() * rate));
+    long last =
+        excerpt == null
+            ? source.frames()
+            : Math.min(source.frames(), Math.round(excerpt.to() * rate));
+    Audio part = source.slice(first, last);
+    List<Spectrogram> spectra = spectra(part);
+    Activity activity;
+    if (marks != null) {
+      double offset = (double) first / rate;
+      activity = Activity.marked(spectra, shifted(marks, offset, part.seconds()));
+    } else if (reference != null) {
+      activity = Activity.find(spectra(reference.slice(first, last)));
+    } else {
+      activity = Activity.find(spectra);
+    }
+    return new SourceMaterial(source.channels(), source, first, part, spectra, activity);
+  }
+
+  private static List<TimeSpan> shifted(List<TimeSpan> marks, double offset, double seconds) {
+    List<TimeSpan> inside = new ArrayList<>();
+    for (TimeSpan mark : marks) {
+      double from = Math.max(0, mark.from() - offset);
+      double to = Math.min(seconds, mark.to() - offset);
+      if (to > from) {
+        inside.add(new TimeSpan(from, to));
+      }
+    }
+    return inside;
+  }
+
+  /**
+   * This, or for a version with another number of channels the same on the common downmix. Pauses
+   * stay where they were found.
+   */
+  public synchronized SourceMaterial forChannels(int versionChannels) {
+    if (versionChannels == channels() || channels() == 1) {
+      return this;
+    }
+    if (downmix == null) {
+      Audio mono = audio.downmix();
+      downmix =
+          new SourceMaterial(
+              originalChannels, whole.downmix(), firstFrame, mono, spectra(mono), activity);
+    }
+    return downmix;
+  }
+
+  /** A version as it is compared with this: as it is, or downmixed. */
+  Audio commonChannels(Audio version) {
+    return version.channels() == channels() ? version : version.downmix();
+  }
+
+  /** Number of channels of the source's file. */
+  public int originalChannels() {
+    return originalChannels;
+  }
+
+  /** Spectra of every channel of a recording. */
+  public static List<Spectrogram> spectra(Audio audio) {
+    return IntStream.range(0, audio.channels())
+        .mapToObj(c -> new Spectrogram(audio, c))
+        .toList();
+  }
+
+  private static float[] noise(Spectrogram spectrogram, Activity activity) {
+    Framing framing = spectrogram.framing();
+    double[] sum = new double[framing.bins()];
+    int count = 0;
+    for (int t = 0; t < framing.count(); t++) {
+      if (activity.pause(t)) {
+        float[] row = spectrogram.powers(t);
+        for (int k = 0; k < sum.length; k++) {
+          sum[k] += row[k];
+        }
+        count++;
+      }
+    }
+    float[] mean = new float[sum.length];
+    for (int k = 0; k < sum.length; k++) {
+      mean[k] = (float) (sum[k] / count);
+    }
+    return mean;
+  }
+
+  private double wantedPower(List<float[]> noises) {
+    double sum = 0;
+    double noise = 0;
+    int count = 0;
+    for (int c = 0; c < spectra.size(); c++) {
+      for (int k = pauseLowBin(); k <= pauseHighBin(); k++) {
+        noise += noises.get(c)[k];
+      }
+      for (int t = 0; t < framing().count(); t++) {
+        if (activity.active(t)) {
+          count++;
+          float[] row = spectra.get(c).powers(t);
+          for (int k = pauseLowBin(); k <= pauseHighBin(); k++) {
+            sum += row[k];
+          }
+        }
+      }
+    }
+    double active = sum / Math.max(1, count);
+    return Math.max(active - noise / spectra.size(), 0.1 * active);
+  }
+
+  /** The whole source. */
+  public Audio whole() {
+    return whole;
+  }
+
+  /** Position of the excerpt's first sample in the source. */
+  public long firstFrame() {
+    return firstFrame;
+  }
+
+  /** Seconds from the start of the source to the start of the excerpt. */
+  public double startSeconds() {
+    return (double) firstFrame / whole.sampleRate();
+  }
+
+  /** The excerpt. */
+  public Audio audio() {
+    return audio;
+  }
+
+  public int channels() {
+    return audio.channels();
+  }
+
+  public Framing framing() {
+    return spectra.get(0).framing();
+  }
+
+  public Spectrogram spectrum(int channel) {
+    return spectra.get(channel);
+  }
+
+  public Activity activity() {
+    return activity;
+  }
+
+  /** The cells of a channel; empty where pauses could not be found. */
+  public Optional<Cells> cells(int channel) {
+    return cells.isEmpty() ? Optional.empty() : Optional.of(cells.get(channel));
+  }
+
+  /**
+   * Mean power of the wanted sound in 200–8,000 Hz over active frames and channels, the noise taken
+   * off; NaN where pauses could not be found.
+   */
+  public double wantedPower() {
+    return wantedPower;
+  }
+
+  /** Lowest bin of the range in which pauses are judged, 200 Hz. */
+  public int pauseLowBin() {
+    return framing().binAtOrAbove(200);
+  }
+
+  /** Highest bin of the range in which pauses are judged: 8,000 Hz, at most 0.45 of the rate. */
+  public int pauseHighBin() {
+    return framing().binAtOrBelow(Math.min(8000, 0.45 * framing().sampleRate()));
+  }
+
+  /** Mean level of the wanted sound above the noise in the pauses, dB; NaN without pauses. */
+  public double signalToNoiseDb() {
+    if (cells.isEmpty()) {
+      return Double.NaN;
+    }
+    double noise = 0;
+    for (Cells channel : cells) {
+      for (int k = pauseLowBin(); k <= pauseHighBin(); k++) {
+        noise += channel.noise(k);
+      }
+    }
+    return Db.ofPower(wantedPower / (noise / cells.size()));
+  }
+}

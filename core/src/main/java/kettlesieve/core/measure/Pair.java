@@ -1,0 +1,143 @@
+package kettlesieve.core.measure;
+
+import java.util.Optional;
+import kettlesieve.core.match.MatchedVersion;
+import kettlesieve.core.match.SourceMaterial;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Framing;
+import kettlesieve.core.signal.Loudness;
+import kettlesieve.core.signal.Spectrogram;
+import kettlesieve.core.signal.ThirdOctaveBands;
+
+/**
+ * A matched version beside its source: what every measure is given. Analyses that several measures
+ * need are worked out once, when the first asks for them. Used by one thread at a time; what belongs
+ * to the source alone is shared between pairs.
+ */
+public final class Pair {
+  /** In bands, gains below this count as this: a silent version is not infinitely quieter. */
+  public static final double GAIN_FLOOR_DB = -60;
+
+  private final SourceAnalysis shared;
+  private final MatchedVersion version;
+  private final int firstFrame;
+  private final int endFrame;
+  private PauseLevels versionPauses;
+  private WantedEnergies wantedEnergies;
+
+  /**
+   * @param shared what belongs to the source, the same object for all its versions
+   * @param version matched against the same source material
+   */
+  public Pair(SourceAnalysis shared, MatchedVersion version) {
+    this.shared = shared;
+    this.version = version;
+    Framing framing = framing();
+    double start = shared.source().startSeconds();
+    double margin = 1e-6;
+    int first = 0;
+    int end = Math.min(framing.count(), version.spectra().get(0).framing().count());
+    while (first < end
+        && start + framing.startSeconds(first) < version.match().coveredFrom() - margin) {
+      first++;
+    }
+    while (end > first
+        && start + framing.endSeconds(end - 1) > version.match().coveredTo() + margin) {
+      end--;
+    }
+    this.firstFrame = first;
+    this.endFrame = end;
+  }
+
+  public SourceMaterial source() {
+    return shared.source();
+  }
+
+  public MatchedVersion version() {
+    return version;
+  }
+
+  public Framing framing() {
+    return source().framing();
+  }
+
+  public Timeline timeline() {
+    return shared.timeline();
+  }
+
+  public Bootstrap bootstrap() {
+    return shared.bootstrap();
+  }
+
+  public ThirdOctaveBands bands() {
+    return shared.bands();
+  }
+
+  public int channels() {
+    return source().channels();
+  }
+
+  /** First frame that the version covers whole. */
+  public int firstFrame() {
+    return firstFrame;
+  }
+
+  /** Frame after the last that the version covers whole. */
+  public int endFrame() {
+    return endFrame;
+  }
+
+  /** Spectra of a channel of the version; multiply powers by {@code version().powerGain()}. */
+  public Spectrogram versionSpectrum(int channel) {
+    return version.spectra().get(channel);
+  }
+
+  /** The clean recording over the excerpt, on the source's time. */
+  public Optional<Audio> reference() {
+    return shared.reference();
+  }
+
+  /** Makes sure that pauses were found. */
+  public void needPauses() throws NotMeasurableException {
+    Optional<String> problem = source().activity().problem();
+    if (problem.isPresent()) {
+      throw new NotMeasurableException(problem.get());
+    }
+  }
+
+  /** Levels of the source in its pauses. */
+  public PauseLevels sourcePauses() throws NotMeasurableException {
+    needPauses();
+    return shared.pauseLevels();
+  }
+
+  /** Levels of the version in the source's pauses, after matching. */
+  public PauseLevels versionPauses() throws NotMeasurableException {
+    needPauses();
+    if (versionPauses == null) {
+      versionPauses =
+          new PauseLevels(
+              source(), version.spectra(), version.powerGain(), bands(), firstFrame, endFrame);
+    }
+    return versionPauses;
+  }
+
+  /** Energies over wanted cells, and gains over unwanted ones. */
+  public WantedEnergies wantedEnergies() throws NotMeasurableException {
+    needPauses();
+    if (wantedEnergies == null) {
+      wantedEnergies = new WantedEnergies(this);
+    }
+    return wantedEnergies;
+  }
+
+  /** Loudness of the source's excerpt. */
+  public Loudness sourceLoudness() {
+    return shared.loudness();
+  }
+
+  /** Frames in which the source has a click, over all channels. */
+  public boolean[] clickFrames() {
+    return shared.clickFrames();
+  }
+}

@@ -1,0 +1,163 @@
+package kettlesieve.core.measure;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import kettlesieve.core.match.SourceMaterial;
+import kettlesieve.core.signal.AWeighting;
+import kettlesieve.core.signal.Db;
+import kettlesieve.core.signal.Framing;
+import kettlesieve.core.signal.Spectrogram;
+import kettlesieve.core.signal.Statistics;
+import kettlesieve.core.signal.ThirdOctaveBands;
+
+/**
+ * Levels of one recording in the source's pauses: powers are means over channels, never under 80 dB
+ * below the wanted sound.
+ */
+public final class PauseLevels {
+  private final int[] frames;
+  private final double[] levelsDb;
+  private final int[] order;
+  private final double[] total;
+  private final double[] weighted;
+  private final double[][] perBand;
+  private final double[][] meanSpectra;
+  private final int clamped;
+
+  PauseLevels(
+      SourceMaterial source,
+      List<Spectrogram> spectra,
+      double powerGain,
+      ThirdOctaveBands bands,
+      int firstFrame,
+      int endFrame) {
+    Framing framing = source.framing();
+    List<Integer> chosen = new ArrayList<>();
+    for (int t = firstFrame; t < endFrame; t++) {
+      if (source.activity().pause(t)) {
+        chosen.add(t);
+      }
+    }
+    int n = chosen.size();
+    this.frames = chosen.stream().mapToInt(Integer::intValue).toArray();
+    this.levelsDb = new double[n];
+    this.total = new double[n];
+    this.weighted = new double[n];
+    this.perBand = new double[n][bands.count()];
+    this.meanSpectra = new double[spectra.size()][framing.bins()];
+    double[] weights = new double[framing.bins()];
+    for (int k = 0; k < weights.length; k++) {
+      weights[k] = AWeighting.power(k * framing.binHz());
+    }
+    int low = source.pauseLowBin();
+    int high = source.pauseHighBin();
+    double floor = source.wantedPower() * Db.toPower(SourceMaterial.FLOOR_DB);
+    double share = powerGain / spectra.size();
+    int atFloor = 0;
+    for (int i = 0; i < n; i++) {
+      double judged = 0;
+      for (int c = 0; c < spectra.size(); c++) {
+        float[] row = spectra.get(c).powers(frames[i]);
+        for (int k = 0; k < row.length; k++) {
+          double power = row[k] * share;
+          total[i] += power;
+          weighted[i] += power * weights[k];
+          if (k >= low && k <= high) {
+            judged += power;
+          }
+          if (bands.ofBin(k) >= 0) {
+            perBand[i][bands.ofBin(k)] += power;
+          }
+          meanSpectra[c][k] += row[k] / n;
+        }
+      }
+      atFloor += judged <= floor ? 1 : 0;
+      levelsDb[i] = Db.ofPower(Math.max(judged, floor) / source.wantedPower());
+      total[i] = Math.max(total[i], floor);
+      weighted[i] = Math.max(weighted[i], floor);
+    }
+    this.order = Statistics.order(levelsDb);
+    this.clamped = atFloor;
+  }
+
+  /** Number of pause frames. */
+  public int count() {
+    return frames.length;
+  }
+
+  /** The i-th pause frame. */
+  public int frame(int i) {
+    return frames[i];
+  }
+
+  /** Level of the i-th pause frame in 200–8,000 Hz relative to the wanted sound, dB, clamped. */
+  public double levelDb(int i) {
+    return levelsDb[i];
+  }
+
+  /** Power of the i-th pause frame in a third-octave band. */
+  public double bandPower(int i, int band) {
+    return perBand[i][band];
+  }
+
+  /** Mean power over the pauses in a third-octave band. */
+  public double meanBandPower(int band) {
+    return Arrays.stream(perBand).mapToDouble(row -> row[band]).average().orElse(0);
+  }
+
+  /** Mean power over the pauses and all frequencies. */
+  public double meanPower() {
+    return Arrays.stream(total).average().orElse(0);
+  }
+
+  /** Mean A-weighted power over the pauses. */
+  public double meanWeightedPower() {
+    return Arrays.stream(weighted).average().orElse(0);
+  }
+
+  /** Share of pause frames at the floor, as digital silence is. */
+  public double silentShare() {
+    return (double) clamped / Math.max(1, frames.length);
+  }
+
+  /** Mean power of a bin over the pauses in one channel, without any gain. */
+  public double meanPower(int channel, int bin) {
+    return meanSpectra[channel][bin];
+  }
+
+  /**
+   * Median of the frames' levels with each block counted as often as told; NaN if there is none.
+   *
+   * @param timeline gives the block of a frame
+   */
+  public double medianDb(Timeline timeline, int[] blockWeights) {
+    long sum = 0;
+    for (int i : order) {
+      sum += blockWeights[timeline.block(frames[i])];
+    }
+    if (sum == 0) {
+      return Double.NaN;
+    }
+    // The mean of the lower and the upper middle, as for a plain median.
+    long lower = (sum + 1) / 2;
+    long upper = sum / 2 + 1;
+    long seen = 0;
+    double first = Double.NaN;
+    for (int i : order) {
+      seen += blockWeights[timeline.block(frames[i])];
+      if (Double.isNaN(first) && seen >= lower) {
+        first = levelsDb[i];
+      }
+      if (seen >= upper) {
+        return (first + levelsDb[i]) / 2;
+      }
+    }
+    return first;
+  }
+
+  /** Median level of the pauses relative to the wanted sound, dB. */
+  public double medianDb() {
+    return Statistics.median(levelsDb);
+  }
+}

@@ -1,0 +1,111 @@
+package kettlesieve.core.measure.noise;
+
+import java.util.Set;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Measure;
+import kettlesieve.core.measure.NotMeasurableException;
+import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PlaceGrid;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.WantedEnergies;
+
+/** Moments at which the wanted sound is simply gone. */
+public final class Dropouts implements Measure {
+  private static final int ENOUGH_CELLS = 3;
+  private static final int ENOUGH_FRAMES = 20;
+  private static final double GONE_DB = -12;
+  private static final Declaration DECLARATION =
+      new Declaration(
+          "dropouts",
+          "Dropouts",
+          Axis.LOST,
+          "%",
+          Set.of(Job.DENOISE, Job.DEREVERB),
+          false,
+          "Share of the time with wanted sound in which it is gone: swallowed syllables, gated"
+              + " endings. A listener notices single ones.",
+          "Active frames with at least 3 wanted cells whose energy gain, each band first freed of"
+              + " its long-term gain, is under −12 dB; cells of the source's clicks left out.",
+          "Kettle Sieve's own definition; clicks by Godsill & Rayner 1998.");
+
+  @Override
+  public Declaration declaration() {
+    return DECLARATION;
+  }
+
+  @Override
+  public Reading measure(Pair pair) throws NotMeasurableException {
+    WantedEnergies energies = pair.wantedEnergies();
+    double[] longTerm = longTermGains(pair, energies);
+    int blocks = pair.timeline().blocks();
+    double[] gone = new double[blocks];
+    double[] frames = new double[blocks];
+    int count = 0;
+    PlaceGrid trace = new PlaceGrid(pair.timeline(), 1);
+    PlaceGrid places = new PlaceGrid(pair.timeline(), pair.bands().count());
+    boolean[] clicks = pair.clickFrames();
+    for (int t = pair.firstFrame(); t < pair.endFrame(); t++) {
+      if (clicks[t] || !pair.source().activity().active(t)) {
+        continue;
+      }
+      double before = 0;
+      double after = 0;
+      int cells = 0;
+      int loudest = -1;
+      for (int b = 0; b < longTerm.length; b++) {
+        if (energies.count(t, b) > 0 && longTerm[b] > 0) {
+          before += energies.source(t, b);
+          after += energies.version(t, b) / longTerm[b];
+          cells += energies.count(t, b);
+          if (loudest < 0 || energies.source(t, b) > energies.source(t, loudest)) {
+            loudest = b;
+          }
+        }
+      }
+      if (cells < ENOUGH_CELLS) {
+        continue;
+      }
+      int block = pair.timeline().block(t);
+      double gain = WantedEnergies.gainDb(before, after);
+      frames[block]++;
+      count++;
+      gone[block] += gain < GONE_DB ? 1 : 0;
+      trace.add(t, 0, gain < GONE_DB ? 100 : 0, 1);
+      places.add(t, loudest, gain < GONE_DB ? 100 : 0, 1);
+    }
+    if (count < ENOUGH_FRAMES) {
+      throw new NotMeasurableException("too little of the voice stands above the noise");
+    }
+    Estimate estimate = pair.bootstrap().estimate(w -> share(gone, frames, w));
+    return Reading.of(DECLARATION.id(), estimate)
+        .withTrace(trace.trace())
+        .withSpots(places.spots(true, 0, 1));
+  }
+
+  private static double[] longTermGains(Pair pair, WantedEnergies energies) {
+    double[] gains = new double[pair.bands().count()];
+    for (int b = 0; b < gains.length; b++) {
+      double before = 0;
+      double after = 0;
+      for (int t = pair.firstFrame(); t < pair.endFrame(); t++) {
+        before += energies.source(t, b);
+        after += energies.version(t, b);
+      }
+      gains[b] = before > 0 ? after / before : 0;
+    }
+    return gains;
+  }
+
+  private static double share(double[] gone, double[] frames, int[] weights) {
+    double bad = 0;
+    double all = 0;
+    for (int i = 0; i < weights.length; i++) {
+      bad += weights[i] * gone[i];
+      all += weights[i] * frames[i];
+    }
+    return all > 0 ? 100 * bad / all : Double.NaN;
+  }
+}

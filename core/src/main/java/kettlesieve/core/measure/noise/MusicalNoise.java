@@ -1,0 +1,187 @@
+package kettlesieve.core.measure.noise;
+
+import java.util.Set;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.match.SourceMaterial;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.BandSpectrum;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Measure;
+import kettlesieve.core.measure.NotMeasurableException;
+import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PauseLevels;
+import kettlesieve.core.measure.PlaceGrid;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.signal.Spectrogram;
+
+/** Isolated short tones that a denoiser leaves of the noise. */
+public final class MusicalNoise implements Measure {
+  private static final double INAUDIBLE_DB = -60;
+  private static final double SMOOTH_HZ = 750;
+  private static final Declaration DECLARATION =
+      new Declaration(
+          "musical-noise",
+          "Musical noise",
+          Axis.ADDED,
+          "ln ratio",
+          Set.of(Job.DENOISE, Job.DEREVERB),
+          false,
+          "Short whistles and gurgling left in the pauses where a steady hiss was. 0 means the"
+              + " remaining noise is as smooth as the source's; from about 1 on it twitters.",
+          "Pause cells of 200–8,000 Hz, each file divided by its own mean pause spectrum and then,"
+              + " frame by frame, by a running mean of 750 Hz; kurtosis of these powers (fourth raw"
+              + " moment over squared second, 6 for Gaussian noise), version over source, natural"
+              + " logarithm; 0 where the pauses are 60 dB or more below the voice.",
+          "After Uemura, Takahashi, Saruwatari, Shikano & Kondo, IWAENC 2008.");
+
+  @Override
+  public Declaration declaration() {
+    return DECLARATION;
+  }
+
+  @Override
+  public Reading measure(Pair pair) throws NotMeasurableException {
+    PauseLevels after = pair.versionPauses();
+    PauseLevels before = pair.sourcePauses();
+    if (after.count() == 0) {
+      throw new NotMeasurableException("the version covers none of the pauses");
+    }
+    if (after.medianDb() <= INAUDIBLE_DB) {
+      return Reading.of(DECLARATION.id(), pair.bootstrap().estimate(w -> 0))
+          .withNotes(java.util.List.of("the pauses are 60 dB or more below the voice"));
+    }
+    Moments source = new Moments(pair, before, false);
+    Moments version = new Moments(pair, after, true);
+    Estimate estimate =
+        pair.bootstrap().estimate(w -> Math.log(version.kurtosis(w) / source.kurtosis(w)));
+    if (!Double.isFinite(estimate.value())) {
+      throw new NotMeasurableException("the pauses of the source or the version are silent");
+    }
+    double reference = source.wholeKurtosis();
+    PlaceGrid places = version.places(reference);
+    return Reading.of(DECLARATION.id(), estimate)
+        .withTrace(version.trace(reference))
+        .withSpectrum(new BandSpectrum(places.hz(), places.perBand(), new double[0]))
+        .withSpots(places.spots(true, Math.max(0.5, estimate.value()), 1));
+  }
+
+  /** Second and fourth raw moments of the flattened pause powers, block by block. */
+  private static final class Moments {
+    private final Pair pair;
+    private final double[] squares;
+    private final double[] fourths;
+    private final double[] counts;
+    private final PlaceGrid gridSquares;
+    private final PlaceGrid gridFourths;
+
+    Moments(Pair pair, PauseLevels levels, boolean version) {
+      this.pair = pair;
+      int blocks = pair.timeline().blocks();
+      squares = new double[blocks];
+      fourths = new double[blocks];
+      counts = new double[blocks];
+      gridSquares = new PlaceGrid(pair.timeline(), pair.bands().count());
+      gridFourths = new PlaceGrid(pair.timeline(), pair.bands().count());
+      SourceMaterial source = pair.source();
+      int low = source.pauseLowBin();
+      int high = source.pauseHighBin();
+      int half = Math.max(1, (int) Math.round(SMOOTH_HZ / pair.framing().binHz() / 2));
+      double[] flat = new double[high - low + 1];
+      for (int c = 0; c < pair.channels(); c++) {
+        Spectrogram spectrum = version ? pair.versionSpectrum(c) : source.spectrum(c);
+        for (int i = 0; i < levels.count(); i++) {
+          int frame = levels.frame(i);
+          if (flatten(spectrum.powers(frame), levels, c, low, flat)) {
+            add(frame, flat, half, low);
+          }
+        }
+      }
+    }
+
+    private static boolean flatten(
+        float[] row, PauseLevels levels, int channel, int low, double[] flat) {
+      double sum = 0;
+      for (int i = 0; i < flat.length; i++) {
+        double mean = levels.meanPower(channel, low + i);
+        flat[i] = mean > 0 ? row[low + i] / mean : 0;
+        sum += flat[i];
+      }
+      return sum > 0;
+    }
+
+    private void add(int frame, double[] flat, int half, int low) {
+      int block = pair.timeline().block(frame);
+      double running = 0;
+      for (int i = 0; i < Math.min(half, flat.length); i++) {
+        running += flat[i];
+      }
+      for (int i = 0; i < flat.length; i++) {
+        if (i + half < flat.length) {
+          running += flat[i + half];
+        }
+        if (i - half - 1 >= 0) {
+          running -= flat[i - half - 1];
+        }
+        int width = Math.min(flat.length - 1, i + half) - Math.max(0, i - half) + 1;
+        if (running <= 1e-12 * width) {
+          continue;
+        }
+        double x = flat[i] * width / running;
+        double x2 = x * x;
+        squares[block] += x2;
+        fourths[block] += x2 * x2;
+        counts[block]++;
+        int band = pair.bands().ofBin(low + i);
+        if (band >= 0) {
+          gridSquares.add(frame, band, x2, 1);
+          gridFourths.add(frame, band, x2 * x2, 1);
+        }
+      }
+    }
+
+    double kurtosis(int[] weights) {
+      double second = 0;
+      double fourth = 0;
+      double count = 0;
+      for (int b = 0; b < weights.length; b++) {
+        second += weights[b] * squares[b];
+        fourth += weights[b] * fourths[b];
+        count += weights[b] * counts[b];
+      }
+      return fourth / count / (second / count * (second / count));
+    }
+
+    double wholeKurtosis() {
+      int[] all = new int[squares.length];
+      java.util.Arrays.fill(all, 1);
+      return kurtosis(all);
+    }
+
+    PlaceGrid places(double reference) {
+      PlaceGrid places = new PlaceGrid(pair.timeline(), pair.bands().count());
+      for (int t = 0; t < pair.timeline().frames(); t += pair.framing().framesIn(0.1)) {
+        int slot = pair.timeline().slot(t);
+        for (int b = 0; b < pair.bands().count(); b++) {
+          double second = gridSquares.value(slot, b);
+          double fourth = gridFourths.value(slot, b);
+          if (second > 0) {
+            places.add(t, b, Math.log(fourth / (second * second) / reference), 1);
+          }
+        }
+      }
+      return places;
+    }
+
+    kettlesieve.core.measure.Trace trace(double reference) {
+      var seconds = gridSquares.trace();
+      var fourth = gridFourths.trace();
+      double[] values = new double[seconds.values().length];
+      for (int i = 0; i < values.length; i++) {
+        double second = seconds.values()[i];
+        values[i] = Math.log(fourth.values()[i] / (second * second) / reference);
+      }
+      return new kettlesieve.core.measure.Trace(seconds.seconds(), values);
+    }
+  }
+}

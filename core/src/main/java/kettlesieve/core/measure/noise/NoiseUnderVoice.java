@@ -1,0 +1,81 @@
+package kettlesieve.core.measure.noise;
+
+import java.util.Set;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.BandSpectrum;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Measure;
+import kettlesieve.core.measure.NotMeasurableException;
+import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PlaceGrid;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.WantedEnergies;
+
+/** Noise that stays while the voice sounds. */
+public final class NoiseUnderVoice implements Measure {
+  private static final int ENOUGH_CELLS = 50;
+  private static final double TOO_QUIET_DB = 25;
+  private static final Declaration DECLARATION =
+      new Declaration(
+          "noise-under-voice",
+          "Noise under the voice",
+          Axis.MISSED,
+          "dB",
+          Set.of(Job.DENOISE, Job.DEREVERB),
+          false,
+          "How much the noise between the partials of the voice was lowered while it speaks. Near"
+              + " 0 dB the noise comes and goes with every word. Weak speech hides there, too, so"
+              + " it is a \"no better than\": about −8 dB can be reached.",
+          "Gain of 5×5-smoothed powers over cells that hold only noise in active frames: the median"
+              + " in each third-octave with at least 50 such cells, then the mean over bands.",
+          "Cells by the mean noise power of the pauses; see docs/measures.md.");
+
+  @Override
+  public Declaration declaration() {
+    return DECLARATION;
+  }
+
+  @Override
+  public Reading measure(Pair pair) throws NotMeasurableException {
+    WantedEnergies energies = pair.wantedEnergies();
+    double snr = pair.source().signalToNoiseDb();
+    if (snr > TOO_QUIET_DB) {
+      throw new NotMeasurableException(
+          String.format(
+              java.util.Locale.ROOT,
+              "the noise is %.0f dB under the voice, too quiet to be told from weak speech",
+              snr));
+    }
+    int bands = pair.bands().count();
+    boolean any = false;
+    for (int b = 0; b < bands; b++) {
+      any |= energies.unwantedCount(b) >= ENOUGH_CELLS;
+    }
+    if (!any) {
+      throw new NotMeasurableException("no part of the speech leaves the noise bare");
+    }
+    Estimate estimate = pair.bootstrap().estimate(w -> meanOfMedians(energies, bands, w));
+    PlaceGrid places = energies.unwantedPlaces();
+    return Reading.of(DECLARATION.id(), estimate)
+        .withTrace(places.trace())
+        .withSpectrum(new BandSpectrum(places.hz(), places.perBand(), new double[0]))
+        .withSpots(places.spots(true, estimate.value() + 2, 8));
+  }
+
+  private static double meanOfMedians(WantedEnergies energies, int bands, int[] weights) {
+    double sum = 0;
+    int count = 0;
+    for (int b = 0; b < bands; b++) {
+      if (energies.unwantedCount(b) >= ENOUGH_CELLS) {
+        double median = energies.unwantedMedianDb(b, weights);
+        if (Double.isFinite(median)) {
+          sum += median;
+          count++;
+        }
+      }
+    }
+    return count == 0 ? Double.NaN : sum / count;
+  }
+}

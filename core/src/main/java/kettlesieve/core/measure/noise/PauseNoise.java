@@ -1,0 +1,124 @@
+package kettlesieve.core.measure.noise;
+
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.TimeSpan;
+import kettlesieve.core.match.SourceMaterial;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.BandSpectrum;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Measure;
+import kettlesieve.core.measure.NotMeasurableException;
+import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PauseLevels;
+import kettlesieve.core.measure.PlaceGrid;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Db;
+
+/** Residual noise in the pauses, relative to the wanted sound. */
+public final class PauseNoise implements Measure {
+  private static final Declaration DECLARATION =
+      new Declaration(
+          "pause-noise",
+          "Noise in pauses",
+          Axis.MISSED,
+          "dB",
+          Set.of(Job.DENOISE, Job.DEREVERB),
+          false,
+          "How loud the noise left in the pauses is, against the voice. At −20 dB it is plainly"
+              + " heard between words; at −50 dB and below the pauses seem silent.",
+          "Median over pause frames of the power in 200–8,000 Hz relative to the mean power of the"
+              + " wanted sound in the same range, after matching; not below −80 dB.",
+          "Levels in dBFS are 20·log10 of the RMS; A-weighting by IEC 61672-1; bands by"
+              + " IEC 61260-1.");
+
+  @Override
+  public Declaration declaration() {
+    return DECLARATION;
+  }
+
+  @Override
+  public Reading measure(Pair pair) throws NotMeasurableException {
+    PauseLevels levels = pair.versionPauses();
+    PauseLevels before = pair.sourcePauses();
+    if (levels.count() == 0) {
+      throw new NotMeasurableException("the version covers none of the pauses");
+    }
+    Estimate estimate =
+        pair.bootstrap().estimate(weights -> levels.medianDb(pair.timeline(), weights));
+    PlaceGrid places = places(pair, levels);
+    return Reading.of(DECLARATION.id(), estimate)
+        .withDetails(details(pair, levels))
+        .withTrace(PauseTraces.levels(pair, levels))
+        .withSpectrum(
+            new BandSpectrum(
+                places.hz(), perBand(pair, levels), perBand(pair, before)))
+        .withSpots(places.spots(true, SourceMaterial.FLOOR_DB + 1, 1))
+        .withNotes(notes(levels));
+  }
+
+  private static List<String> notes(PauseLevels levels) {
+    return levels.silentShare() > 0
+        ? List.of(
+            String.format(
+                java.util.Locale.ROOT,
+                "%.0f %% of the pauses are digital silence or as quiet; counted as −80 dB",
+                100 * levels.silentShare()))
+        : List.of();
+  }
+
+  private static Map<String, Double> details(Pair pair, PauseLevels levels) {
+    Map<String, Double> details = new LinkedHashMap<>();
+    details.put("dBFS", Db.ofPower(levels.meanPower()));
+    details.put("dBA", Db.ofPower(levels.meanWeightedPower()));
+    double floor = pair.source().wantedPower() * Db.toPower(SourceMaterial.FLOOR_DB);
+    details.put("peak", Math.max(Db.ofPower(floor), Db.ofAmplitude(peak(pair))));
+    if (levels.silentShare() > 0) {
+      details.put("silent", 100 * levels.silentShare());
+    }
+    return details;
+  }
+
+  private static double peak(Pair pair) {
+    Audio version = pair.version().audio();
+    int rate = version.sampleRate();
+    double peak = 0;
+    for (TimeSpan pause : pair.source().activity().pauses()) {
+      long from = Math.round(pause.from() * rate);
+      int length = (int) (Math.round(pause.to() * rate) - from);
+      for (int c = 0; c < version.channels(); c++) {
+        for (float x : version.samples(c, from, length)) {
+          peak = Math.max(peak, Math.abs(x));
+        }
+      }
+    }
+    return peak;
+  }
+
+  private static PlaceGrid places(Pair pair, PauseLevels levels) {
+    PlaceGrid places = new PlaceGrid(pair.timeline(), pair.bands().count());
+    double wanted = pair.source().wantedPower();
+    for (int i = 0; i < levels.count(); i++) {
+      for (int b = 0; b < pair.bands().count(); b++) {
+        double db = Db.ofPower(Math.max(levels.bandPower(i, b), 1e-30) / wanted);
+        places.add(levels.frame(i), b, Math.max(SourceMaterial.FLOOR_DB, db), 1);
+      }
+    }
+    return places;
+  }
+
+  private static double[] perBand(Pair pair, PauseLevels levels) {
+    double[] values = new double[pair.bands().count()];
+    for (int b = 0; b < values.length; b++) {
+      double db =
+          Db.ofPower(Math.max(levels.meanBandPower(b), 1e-30) / pair.source().wantedPower());
+      values[b] = Math.max(SourceMaterial.FLOOR_DB, db);
+    }
+    return values;
+  }
+}

@@ -1,0 +1,31 @@
+package kettlesieve.core.media;
+
+/**
+ * What is known of a recording's file.
+ *
+ * @param sha256 checksum of the file's bytes, lower-case hexadecimal
+ * @param bytes size of the file
+ * @param container short name of the file format, such as "wav"
+ * @param codec short name of the coding, such as "pcm_s24le"
+ * @param bits bits a sample as stored, 0 where the coding has no fixed number
+ * @param lossy whether the coding throws information away
+ * @param sampleRate Hz
+ * @param channels number of channels
+ * @param frames length in sample frames
+ */
+public record MediaFacts(
+    String sha256,
+    long bytes,
+    String container,
+    String codec,
+    int bits,
+    boolean lossy,
+    int sampleRate,
+    int channels,
+    long frames) {
+
+  /** Length in seconds. */
+  public double seconds() {
+    return (double) frames / sampleRate;
+  }
+}

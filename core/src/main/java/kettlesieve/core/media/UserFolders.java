@@ -1,0 +1,36 @@
+package kettlesieve.core.media;
+
+import java.nio.file.Path;
+
+/** Where the program keeps its own files for the person who runs it. */
+public final class UserFolders {
+  private UserFolders() {}
+
+  /** For what can be made again: {@code KETTLE_CACHE}, else the system's usual cache folder. */
+  public static Path cache() {
+    String own = System.getenv("KETTLE_CACHE");
+    if (own != null && !own.isBlank()) {
+      return Path.of(own);
+    }
+    return base("XDG_CACHE_HOME", "LOCALAPPDATA", ".cache").resolve("kettle-sieve");
+  }
+
+  /** For what should last: {@code KETTLE_STATE}, else the system's usual folder for such files. */
+  public static Path state() {
+    String own = System.getProperty("kettle.state", System.getenv("KETTLE_STATE"));
+    if (own != null && !own.isBlank()) {
+      return Path.of(own);
+    }
+    return base("XDG_STATE_HOME", "APPDATA", ".local/state").resolve("kettle-sieve");
+  }
+
+  private static Path base(String xdg, String windows, String underHome) {
+    for (String name : new String[] {xdg, windows}) {
+      String value = System.getenv(name);
+      if (value != null && !value.isBlank()) {
+        return Path.of(value);
+      }
+    }
+    return Path.of(System.getProperty("user.home"), underHome);
+  }
+}

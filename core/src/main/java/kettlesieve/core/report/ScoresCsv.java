@@ -1,0 +1,101 @@
+package kettlesieve.core.report;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.util.Locale;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Measures;
+import kettlesieve.core.measure.NotMeasured;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.score.Entry;
+import kettlesieve.core.score.Failure;
+import kettlesieve.core.score.ScoreSheet;
+import org.apache.commons.csv.CSVFormat;
+import org.apache.commons.csv.CSVPrinter;
+
+/**
+ * Writes a score sheet as CSV (RFC 4180): one row a reading, then one row for each axis and for the
+ * overall score of each version.
+ */
+public final class ScoresCsv {
+  private ScoresCsv() {}
+
+  /** The sheet as CSV text. */
+  public static String write(ScoreSheet sheet) {
+    StringBuilder text = new StringBuilder();
+    try (CSVPrinter csv = new CSVPrinter(text, CSVFormat.RFC4180)) {
+      csv.printRecord(
+          "version", "rank", "measure", "axis", "unit", "value", "low", "high", "score", "note");
+      for (Entry entry : sheet.entries()) {
+        rows(csv, sheet, entry);
+      }
+      for (Failure f : sheet.failed()) {
+        csv.printRecord(cell(f.label()), "", "", "", "", "", "", "", "", "failed: " + f.reason());
+      }
+    } catch (IOException e) {
+      throw new UncheckedIOException("writing to memory cannot fail", e);
+    }
+    return text.toString();
+  }
+
+  private static void rows(CSVPrinter csv, ScoreSheet sheet, Entry entry) throws IOException {
+    String label = cell(entry.measured().label());
+    String rank = entry.rank() == 0 ? "" : Integer.toString(entry.rank());
+    for (Reading r : entry.measured().readings()) {
+      Declaration d = Measures.declaration(r.measure());
+      String score =
+          sheet
+              .scoring()
+              .scale(r.measure())
+              .filter(s -> d.axis() != Axis.INFO)
+              .map(s -> number(s.score(r.scored().value())))
+              .orElse("");
+      csv.printRecord(
+          label,
+          rank,
+          r.measure(),
+          d.axis().id(),
+          d.unit(),
+          number(r.value()),
+          number(r.estimate().low()),
+          number(r.estimate().high()),
+          score,
+          String.join("; ", r.notes()));
+    }
+    for (NotMeasured n : entry.measured().notMeasured()) {
+      csv.printRecord(label, rank, n.measure(), "", "", "", "", "", "", n.reason());
+    }
+    for (var axis : entry.card().axes().entrySet()) {
+      score(csv, label, rank, axis.getKey().id(), axis.getValue());
+    }
+    if (entry.card().overall().isPresent()) {
+      score(csv, label, rank, "overall", entry.card().overall().get());
+    }
+  }
+
+  private static void score(CSVPrinter csv, String label, String rank, String axis, Estimate score)
+      throws IOException {
+    csv.printRecord(
+        label,
+        rank,
+        "score",
+        axis,
+        "points",
+        number(score.value()),
+        number(score.low()),
+        number(score.high()),
+        number(score.value()),
+        "");
+  }
+
+  /** A label that a spreadsheet cannot take for a formula. */
+  private static String cell(String label) {
+    return !label.isEmpty() && "=+-@".indexOf(label.charAt(0)) >= 0 ? "'" + label : label;
+  }
+
+  private static String number(double value) {
+    return String.format(Locale.ROOT, "%.4f", value + 0.0);
+  }
+}

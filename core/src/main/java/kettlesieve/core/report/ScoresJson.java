@@ -1,0 +1,150 @@
+package kettlesieve.core.report;
+
+import com.fasterxml.jackson.core.util.DefaultIndenter;
+import com.fasterxml.jackson.core.util.DefaultPrettyPrinter;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.ObjectWriter;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.util.List;
+import kettlesieve.core.match.Match;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Measures;
+import kettlesieve.core.measure.NotMeasured;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.Spot;
+import kettlesieve.core.score.Entry;
+import kettlesieve.core.score.Failure;
+import kettlesieve.core.score.ScoreSheet;
+
+/**
+ * Writes a score sheet as JSON, schema {@code kettle-sieve/scores/1}. Numbers are rounded to six
+ * decimals, so that the text does not carry digits without meaning.
+ */
+public final class ScoresJson {
+  private static final JsonNodeFactory NODES = JsonNodeFactory.instance;
+
+  private ScoresJson() {}
+
+  /** The sheet as indented JSON with a line feed at the end. */
+  public static String write(ScoreSheet sheet) {
+    DefaultIndenter indenter = new DefaultIndenter("  ", "\n");
+    ObjectWriter writer =
+        new ObjectMapper()
+            .writer(
+                new DefaultPrettyPrinter().withObjectIndenter(indenter).withArrayIndenter(indenter));
+    try {
+      return writer.writeValueAsString(tree(sheet)) + "\n";
+    } catch (IOException e) {
+      throw new UncheckedIOException("writing to memory cannot fail", e);
+    }
+  }
+
+  private static ObjectNode tree(ScoreSheet sheet) {
+    ObjectNode root = NODES.objectNode();
+    root.put("schema", "kettle-sieve/scores/1");
+    root.put("job", sheet.job().id());
+    root.put("profile", sheet.profile().name());
+    ObjectNode source = root.putObject("source");
+    source.put("file", sheet.sourceFile().toString());
+    source.put("sha256", sheet.source().sha256());
+    source.put("sampleRate", sheet.source().sampleRate());
+    source.put("channels", sheet.source().channels());
+    number(source, "seconds", sheet.source().seconds());
+    ArrayNode versions = root.putArray("versions");
+    sheet.entries().forEach(e -> versions.add(version(sheet, e)));
+    ArrayNode failed = root.putArray("failed");
+    for (Failure f : sheet.failed()) {
+      failed.addObject().put("label", f.label()).put("file", f.file()).put("reason", f.reason());
+    }
+    strings(root.putArray("warnings"), sheet.warnings());
+    return root;
+  }
+
+  private static ObjectNode version(ScoreSheet sheet, Entry entry) {
+    ObjectNode node = NODES.objectNode();
+    node.put("label", entry.measured().label());
+    node.put("file", entry.measured().file().toString());
+    node.put("sha256", entry.measured().facts().sha256());
+    node.set("match", match(entry.measured().match()));
+    ArrayNode readings = node.putArray("readings");
+    entry.measured().readings().forEach(r -> readings.add(reading(sheet, r)));
+    ArrayNode missing = node.putArray("notMeasured");
+    for (NotMeasured n : entry.measured().notMeasured()) {
+      missing.addObject().put("measure", n.measure()).put("reason", n.reason());
+    }
+    ObjectNode axes = node.putObject("axes");
+    for (Axis axis : Axis.values()) {
+      Estimate score = entry.card().axes().get(axis);
+      if (score != null) {
+        number(axes, axis.id(), score.value());
+      }
+    }
+    if (entry.card().overall().isPresent()) {
+      number(node, "overall", entry.card().overall().get().value());
+      node.put("rank", entry.rank());
+    }
+    strings(node.putArray("tiedWith"), entry.tiedWith());
+    return node;
+  }
+
+  private static ObjectNode match(Match match) {
+    ObjectNode node = NODES.objectNode();
+    number(node, "delayMs", match.delayMs());
+    number(node, "delaySamples", match.delaySamples());
+    node.put("polarity", match.polarity());
+    number(node, "driftPpm", match.driftPpm());
+    number(node, "gainDb", match.gainDb());
+    number(node, "ratio", match.ratio());
+    number(node, "confidence", match.confidence());
+    return node;
+  }
+
+  private static ObjectNode reading(ScoreSheet sheet, Reading reading) {
+    Declaration declaration = Measures.declaration(reading.measure());
+    ObjectNode node = NODES.objectNode();
+    node.put("measure", reading.measure());
+    node.put("axis", declaration.axis().id());
+    node.put("unit", declaration.unit());
+    number(node, "value", reading.value());
+    number(node, "low", reading.estimate().low());
+    number(node, "high", reading.estimate().high());
+    if (declaration.axis() != Axis.INFO) {
+      sheet
+          .scoring()
+          .scale(reading.measure())
+          .ifPresent(s -> number(node, "score", s.score(reading.scored().value())));
+    }
+    ObjectNode details = node.putObject("details");
+    reading.details().forEach((key, value) -> number(details, key, value));
+    ArrayNode spots = node.putArray("spots");
+    for (Spot spot : reading.spots()) {
+      ObjectNode place = spots.addObject();
+      number(place, "from", spot.from());
+      number(place, "to", spot.to());
+      number(place, "low", spot.low());
+      number(place, "high", spot.high());
+      number(place, "value", spot.value());
+    }
+    if (!reading.notes().isEmpty()) {
+      strings(node.putArray("notes"), reading.notes());
+    }
+    return node;
+  }
+
+  private static void number(ObjectNode node, String key, double value) {
+    if (!Double.isFinite(value)) {
+      return;
+    }
+    node.put(key, Math.round(value * 1e6) / 1e6 + 0.0);
+  }
+
+  private static void strings(ArrayNode array, List<String> values) {
+    values.forEach(array::add);
+  }
+}

@@ -1,0 +1,119 @@
+package kettlesieve.core.score;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.MatchOverride;
+import kettlesieve.core.comparison.TimeSpan;
+import kettlesieve.core.match.MatchException;
+import kettlesieve.core.match.MatchedVersion;
+import kettlesieve.core.match.Matcher;
+import kettlesieve.core.match.SourceMaterial;
+import kettlesieve.core.measure.Measures;
+import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.SourceAnalysis;
+import kettlesieve.core.signal.Audio;
+
+/**
+ * The source's side of a comparison, worked out once: versions are matched and measured against it.
+ * Safe to use from several threads.
+ */
+public final class Assessment {
+  /** Excerpts shorter than this are refused. */
+  public static final double SHORTEST_SECONDS = 0.5;
+
+  private final SourceMaterial source;
+  private final Audio reference;
+  private final List<String> warnings;
+  private final Map<Integer, SourceAnalysis> analyses = new ConcurrentHashMap<>();
+
+  private Assessment(SourceMaterial source, Audio reference, List<String> warnings) {
+    this.source = source;
+    this.reference = reference;
+    this.warnings = List.copyOf(warnings);
+  }
+
+  /**
+   * Analyses the source.
+   *
+   * @param source the unprocessed recording
+   * @param clean the clean recording; null if there is none
+   * @param excerpt the part to measure; null for all
+   * @param pauses marked by the person; null to have them found
+   * @throws MatchException if the excerpt is too short or outside, or the clean recording does not
+   *     belong to the source
+   */
+  public static Assessment of(Audio source, Audio clean, TimeSpan excerpt, List<TimeSpan> pauses)
+      throws MatchException {
+    double end = excerpt == null ? source.seconds() : Math.min(source.seconds(), excerpt.to());
+    double seconds = end - (excerpt == null ? 0 : excerpt.from());
+    if (seconds < SHORTEST_SECONDS) {
+      throw new MatchException(
+          excerpt == null
+              ? String.format(
+                  java.util.Locale.ROOT,
+                  "the source is only %.2f s long. Choose a recording of %.1f s or more.",
+                  seconds,
+                  SHORTEST_SECONDS)
+              : String.format(
+                  java.util.Locale.ROOT,
+                  "the excerpt holds only %.2f s of the source, which is %.2f s long. Choose %.1f s"
+                      + " or more inside it.",
+                  Math.max(0, seconds),
+                  source.seconds(),
+                  SHORTEST_SECONDS));
+    }
+    List<String> warnings = new ArrayList<>();
+    Audio reference = clean == null ? null : Matcher.onSourceTime(source, clean);
+    SourceMaterial material = SourceMaterial.of(source, excerpt, pauses, reference);
+    material.activity().problem().ifPresent(p -> warnings.add("pauses: " + p));
+    if (material.activity().unsteady()) {
+      warnings.add(
+          "pauses: the noise changes by more than 3 dB; mark the pauses that stand for it");
+    }
+    return new Assessment(material, reference, warnings);
+  }
+
+  public SourceMaterial source() {
+    return source;
+  }
+
+  /** What the person should know of the source. */
+  public List<String> warnings() {
+    return warnings;
+  }
+
+  /**
+   * Matches a version.
+   *
+   * @throws MatchException if it cannot be compared
+   */
+  public MatchedVersion match(Audio delivered, MatchOverride byHand) throws MatchException {
+    return Matcher.match(source.forChannels(delivered.channels()), delivered, byHand);
+  }
+
+  /** Takes all readings of a matched version. */
+  public Measures.Taken measure(Job job, MatchedVersion version) {
+    int channels = version.aligned().channels();
+    SourceAnalysis analysis =
+        analyses.computeIfAbsent(
+            channels,
+            c -> {
+              SourceMaterial material = source.forChannels(c);
+              return new SourceAnalysis(material, excerpt(material));
+            });
+    return Measures.take(job, new Pair(analysis, version));
+  }
+
+  private Audio excerpt(SourceMaterial material) {
+    if (reference == null) {
+      return null;
+    }
+    long from = material.firstFrame();
+    return reference
+        .asChannels(material.channels())
+        .slice(from, from + material.audio().frames());
+  }
+}

@@ -1,0 +1,50 @@
+package kettlesieve.core.signal;
+
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+import org.jtransforms.fft.DoubleFFT_1D;
+import org.jtransforms.fft.FloatFFT_1D;
+import org.visnow.jlargearrays.ConcurrencyUtils;
+
+/**
+ * Real Fourier transforms on JTransforms, in its packed layout: for an even length n, {@code a[2k]}
+ * and {@code a[2k+1]} are the real and imaginary parts of bin k, and {@code a[1]} is the real bin
+ * n/2.
+ */
+public final class Fft {
+  private static final Map<Integer, FloatFFT_1D> FLOATS = new ConcurrentHashMap<>();
+  private static final Map<Integer, DoubleFFT_1D> DOUBLES = new ConcurrentHashMap<>();
+
+  static {
+    // One transform, one thread: results must not depend on how many threads there are, and the
+    // work is spread over versions and channels instead.
+    ConcurrencyUtils.setNumberOfThreads(1);
+  }
+
+  private Fft() {}
+
+  /** Forward transform in place. The length must be even. */
+  public static void forward(float[] a) {
+    FLOATS.computeIfAbsent(a.length, FloatFFT_1D::new).realForward(a);
+  }
+
+  /** Inverse transform in place, scaled so that forward and inverse give the input back. */
+  public static void inverse(float[] a) {
+    FLOATS.computeIfAbsent(a.length, FloatFFT_1D::new).realInverse(a, true);
+  }
+
+  /** Forward transform in place. The length must be even. */
+  public static void forward(double[] a) {
+    DOUBLES.computeIfAbsent(a.length, DoubleFFT_1D::new).realForward(a);
+  }
+
+  /** Inverse transform in place, scaled so that forward and inverse give the input back. */
+  public static void inverse(double[] a) {
+    DOUBLES.computeIfAbsent(a.length, DoubleFFT_1D::new).realInverse(a, true);
+  }
+
+  /** The smallest power of two that is not below {@code n}. */
+  public static int powerOfTwo(long n) {
+    return Math.toIntExact(n <= 1 ? 1 : Long.highestOneBit(n - 1) << 1);
+  }
+}

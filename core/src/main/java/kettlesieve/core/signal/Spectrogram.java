@@ -1,0 +1,97 @@
+package kettlesieve.core.signal;
+
+import java.util.LinkedHashMap;
+import java.util.Map;
+
+/**
+ * Short-time power spectra of one channel, worked out by tiles when they are asked for.
+ *
+ * <p>Powers are one-sided and scaled so that the sum over the bins of a frame is the mean square of
+ * the (windowed) frame: summing a band gives that band's power in units of full scale squared.
+ *
+ * <p>A short recording is kept whole; of a long one only the tiles last used are, so that passes
+ * from the first frame to the last need little memory. Safe to use from several threads.
+ */
+public final class Spectrogram {
+  private static final int TILE = 64;
+  private static final long KEEP_CELLS = 24_000_000;
+  private static final int KEEP_TILES_OF_LONG = 24;
+
+  private final Audio audio;
+  private final int channel;
+  private final Framing framing;
+  private final float[] window;
+  private final float scale;
+  private final Map<Integer, float[][]> tiles;
+
+  /** Spectra of one channel of a recording, in its standard framing. */
+  public Spectrogram(Audio audio, int channel) {
+    this.audio = audio;
+    this.channel = channel;
+    this.framing = Framing.of(audio);
+    this.window = Windows.hann(framing.length());
+    double squares = 0;
+    for (float w : window) {
+      squares += (double) w * w;
+    }
+    this.scale = (float) (1 / (framing.length() * squares));
+    boolean whole = (long) framing.count() * framing.bins() <= KEEP_CELLS;
+    int keep = whole ? Integer.MAX_VALUE : KEEP_TILES_OF_LONG;
+    this.tiles =
+        new LinkedHashMap<>(64, 0.75f, true) {
+          @Override
+          protected boolean removeEldestEntry(Map.Entry<Integer, float[][]> eldest) {
+            return size() > keep;
+          }
+        };
+  }
+
+  public Framing framing() {
+    return framing;
+  }
+
+  /**
+   * Powers of one frame by bin; shared, not to be changed.
+   *
+   * @param frame from 0 to {@code framing().count() - 1}
+   */
+  public float[] powers(int frame) {
+    int tile = frame / TILE;
+    float[][] rows;
+    synchronized (tiles) {
+      rows = tiles.get(tile);
+    }
+    if (rows == null) {
+      rows = transform(tile);
+      synchronized (tiles) {
+        tiles.put(tile, rows);
+      }
+    }
+    return rows[frame % TILE];
+  }
+
+  private float[][] transform(int tile) {
+    int first = tile * TILE;
+    int count = Math.min(TILE, framing.count() - first);
+    int length = framing.length();
+    int hop = framing.hop();
+    float[] samples = audio.samples(channel, (long) first * hop, (count - 1) * hop + length);
+    float[][] rows = new float[count][framing.bins()];
+    float[] frame = new float[length];
+    for (int f = 0; f < count; f++) {
+      for (int i = 0; i < length; i++) {
+        frame[i] = samples[f * hop + i] * window[i];
+      }
+      Fft.forward(frame);
+      float[] row = rows[f];
+      row[0] = frame[0] * frame[0] * scale;
+      row[length / 2] = frame[1] * frame[1] * scale;
+      for (int k = 1; k < length / 2; k++) {
+        float re = frame[2 * k];
+        float im = frame[2 * k + 1];
+        row[k] = 2 * (re * re + im * im) * scale;
+      }
+    }
+    return rows;
+  }
+}
