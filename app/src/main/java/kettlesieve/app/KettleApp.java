@@ -1,0 +1,115 @@
+package kettlesieve.app;
+
+import java.nio.file.Path;
+import java.util.List;
+import javafx.application.Application;
+import javafx.application.Platform;
+import javafx.scene.Scene;
+import javafx.scene.control.Alert;
+import javafx.scene.control.ButtonType;
+import javafx.stage.Stage;
+import kettlesieve.app.frame.Frame;
+import kettlesieve.app.frame.Look;
+import kettlesieve.app.frame.Preferences;
+import kettlesieve.app.model.Workspace;
+import kettlesieve.core.comparison.ComparisonFileException;
+import kettlesieve.core.listen.JavaSoundOut;
+import kettlesieve.core.media.MediaReader;
+import kettlesieve.core.media.UserFolders;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/** The application: one window on one workspace. */
+public final class KettleApp extends Application {
+  private static final Logger LOG = LoggerFactory.getLogger(KettleApp.class);
+
+  private Workspace workspace;
+  private Preferences preferences;
+  private Stage stage;
+
+  @Override
+  public void start(Stage primary) {
+    stage = primary;
+    Thread.setDefaultUncaughtExceptionHandler(
+        (thread, e) -> {
+          LOG.error("an error in {}", thread.getName(), e);
+          Platform.runLater(
+              () ->
+                  workspace
+                      .messageProperty()
+                      .set("The program made an error of its own; its log says more."));
+        });
+    preferences = new Preferences(UserFolders.state());
+    workspace =
+        new Workspace(
+            Platform::runLater,
+            MediaReader.standard(),
+            JavaSoundOut::new,
+            UserFolders.state());
+    Frame frame = new Frame(workspace, preferences);
+    Scene scene = new Scene(frame, 1280, 800);
+    Look.apply(scene);
+    frame.installKeys(scene);
+    stage.setScene(scene);
+    stage.setMinWidth(1100);
+    stage.setMinHeight(700);
+    preferences.place(stage);
+    stage.titleProperty().bind(frame.titleProperty());
+    stage.setOnCloseRequest(
+        event -> {
+          if (!frame.mayClose()) {
+            event.consume();
+          }
+        });
+    stage.show();
+    begin(frame, getParameters().getRaw());
+    long started =
+        java.lang.management.ManagementFactory.getRuntimeMXBean().getStartTime();
+    LOG.info("window shown {} ms after start", System.currentTimeMillis() - started);
+  }
+
+  private void begin(Frame frame, List<String> arguments) {
+    if (arguments.contains("--shots")) {
+      new Shots(stage, frame, workspace, Path.of(arguments.get(arguments.indexOf("--shots") + 1)))
+          .run();
+      return;
+    }
+    if (arguments.contains("--demo")) {
+      frame.openDemo();
+      return;
+    }
+    if (!arguments.isEmpty()) {
+      try {
+        workspace.open(Path.of(arguments.get(0)));
+      } catch (ComparisonFileException e) {
+        workspace.messageProperty().set(e.getMessage());
+      }
+      return;
+    }
+    workspace.autosave().left().ifPresent(this::offer);
+  }
+
+  private void offer(kettlesieve.app.model.Autosave.Copy copy) {
+    Alert question =
+        new Alert(
+            Alert.AlertType.CONFIRMATION,
+            "The program ended before \""
+                + copy.comparison().name()
+                + "\" was saved. Go on with it?",
+            ButtonType.YES,
+            ButtonType.NO);
+    question.setHeaderText("There is unsaved work");
+    question.initOwner(stage);
+    if (question.showAndWait().orElse(ButtonType.NO) == ButtonType.YES) {
+      workspace.recover(copy);
+    } else {
+      workspace.autosave().discard();
+    }
+  }
+
+  @Override
+  public void stop() {
+    preferences.remember(stage);
+    workspace.close();
+  }
+}

@@ -1,0 +1,209 @@
+package kettlesieve.app.decide;
+
+import java.io.File;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.util.function.Function;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.control.TextArea;
+import javafx.scene.control.TextField;
+import javafx.scene.layout.GridPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+import javafx.stage.FileChooser;
+import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Icons;
+import kettlesieve.app.shared.Numbers;
+import kettlesieve.app.shared.Texts;
+import kettlesieve.app.shared.VersionSign;
+import kettlesieve.core.comparison.Version;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.report.ScoresCsv;
+import kettlesieve.core.report.ScoresJson;
+import kettlesieve.core.score.Entry;
+import kettlesieve.core.score.Failure;
+import kettlesieve.core.score.ScoreSheet;
+import org.kordamp.ikonli.feather.Feather;
+
+/** Decide: the ranking under the delivery profile, verdicts, exports. */
+public final class DecideView extends VBox {
+  private final Workspace workspace;
+  private final GridPane ranking = new GridPane();
+  private final Label profile = new Label();
+  private final Label profileWords = Texts.of("", "quiet");
+  private final TextArea notes = new TextArea();
+  private boolean showing;
+
+  public DecideView(Workspace workspace) {
+    this.workspace = workspace;
+    getStyleClass().add("page");
+    setId("decide");
+    profile.getStyleClass().add("section");
+    profile.setId("ranking-title");
+    ranking.setHgap(10);
+    ranking.setVgap(4);
+    notes.setPromptText("Notes on the decision");
+    notes.setAccessibleText("Notes on the decision");
+    notes.setId("notes");
+    notes.setPrefRowCount(3);
+    notes.setMinHeight(70);
+    notes.setWrapText(true);
+    notes
+        .focusedProperty()
+        .addListener(
+            (o, was, is) -> {
+              if (!is && !showing) {
+                workspace.edit(c -> c.withNotes(notes.getText()));
+              }
+            });
+    Button csv = export("CSV", "*.csv", ScoresCsv::write, "export-csv");
+    Button json = export("JSON", "*.json", ScoresJson::write, "export-json");
+    Region gap = new Region();
+    HBox.setHgrow(gap, Priority.ALWAYS);
+    HBox head = new HBox(12, profile, profileWords, gap, csv, json);
+    head.setAlignment(Pos.BASELINE_LEFT);
+    ScrollPane scroll = new ScrollPane(ranking);
+    scroll.setFitToWidth(true);
+    VBox.setVgrow(scroll, Priority.ALWAYS);
+    getChildren().addAll(head, scroll, Texts.of("Notes", "section"), notes);
+    workspace.sheetProperty().addListener((o, was, is) -> fill());
+    workspace.comparisonProperty().addListener((o, was, is) -> fill());
+    fill();
+  }
+
+  private Button export(
+      String form, String ending, Function<ScoreSheet, String> writer, String id) {
+    Button button = new Button("Export " + form + " …", Icons.of(Feather.DOWNLOAD));
+    button.setId(id);
+    button.disableProperty().bind(workspace.sheetProperty().isNull());
+    button.setOnAction(
+        e -> {
+          FileChooser chooser = new FileChooser();
+          chooser.setTitle("Export the readings and scores as " + form);
+          chooser.getExtensionFilters().add(new FileChooser.ExtensionFilter(form, ending));
+          chooser.setInitialFileName(
+              workspace.comparison().name().replaceAll("[^\\p{L}\\p{N}]+", "-")
+                  + ending.substring(1));
+          File file = chooser.showSaveDialog(getScene().getWindow());
+          if (file != null) {
+            write(file, writer.apply(workspace.sheetProperty().get()));
+          }
+        });
+    return button;
+  }
+
+  private void write(File file, String text) {
+    try {
+      Files.writeString(file.toPath(), text, StandardCharsets.UTF_8);
+      workspace.messageProperty().set("Exported to " + file.getName() + ".");
+    } catch (IOException e) {
+      workspace
+          .messageProperty()
+          .set(file + " could not be written. Check the folder and the room on the disk.");
+    }
+  }
+
+  private void fill() {
+    showing = true;
+    if (!notes.isFocused()) {
+      notes.setText(workspace.comparison().notes());
+    }
+    showing = false;
+    ranking.getChildren().clear();
+    ScoreSheet sheet = workspace.sheetProperty().get();
+    if (sheet == null || sheet.entries().isEmpty()) {
+      profile.setText("Ranking");
+      profileWords.setText("");
+      ranking.add(
+          Texts.of("The ranking appears here as soon as versions are measured.", "quiet"), 0, 0);
+      return;
+    }
+    profile.setText("Ranking for: " + sheet.profile().title());
+    profileWords.setText(sheet.profile().description());
+    String[] heads = {"", "Version", "Overall, with its 95 % interval", "Missed", "Added", "Lost", "Verdict"};
+    for (int i = 0; i < heads.length; i++) {
+      ranking.add(Texts.of(heads[i], "column-head"), i, 0);
+    }
+    int row = 1;
+    for (Entry entry : sheet.ranked()) {
+      addRow(sheet, entry, row++);
+    }
+    for (Failure failure : sheet.failed()) {
+      ranking.add(Texts.of("–"), 0, row);
+      ranking.add(Texts.of(failure.label(), "quiet"), 1, row);
+      ranking.add(Texts.wrapped(failure.reason(), "warning-text", "small"), 2, row++, 5, 1);
+    }
+  }
+
+  private void addRow(ScoreSheet sheet, Entry entry, int row) {
+    Version version = workspace.comparison().version(entry.measured().id()).orElse(null);
+    if (version == null) {
+      return;
+    }
+    String rank = entry.rank() == 0 ? "–" : entry.rank() + (entry.tiedWith().isEmpty() ? "." : " =");
+    Label place = Texts.of(rank, "section");
+    place.setMinWidth(38);
+    place.setId("rank-" + version.id());
+    ranking.add(place, 0, row);
+    int index = workspace.comparison().versions().indexOf(version);
+    Label name = Texts.of(version.label(), "strong");
+    VBox names = new VBox(name);
+    if (!entry.tiedWith().isEmpty()) {
+      names.getChildren().add(Texts.of("tied with " + String.join(", ", entry.tiedWith()), "quiet", "small"));
+    }
+    HBox who = new HBox(8, VersionSign.of(index, 20), names);
+    who.setAlignment(Pos.CENTER_LEFT);
+    who.setMinWidth(220);
+    ranking.add(who, 1, row);
+    ranking.add(new IntervalBar(entry.card().overall().orElse(null), index), 2, row);
+    int column = 3;
+    for (Axis axis : new Axis[] {Axis.MISSED, Axis.ADDED, Axis.LOST}) {
+      ranking.add(axisScore(entry.card().axes().get(axis), axis), column++, row);
+    }
+    ranking.add(verdict(version), 6, row);
+  }
+
+  private static Node axisScore(Estimate score, Axis axis) {
+    Label label =
+        Texts.of(
+            score == null ? "–" : Numbers.fixed(score.value(), 0),
+            score == null ? "quiet" : axis.id() + "-text");
+    label.setMinWidth(44);
+    label.setAlignment(Pos.CENTER_RIGHT);
+    return label;
+  }
+
+  private Node verdict(Version version) {
+    TextField field = new TextField(version.verdict());
+    field.setPromptText("use it, or why not");
+    field.setAccessibleText("Verdict on " + version.label());
+    field.setId("verdict-" + version.id());
+    field.setPrefWidth(280);
+    GridPane.setHgrow(field, Priority.ALWAYS);
+    Runnable take =
+        () ->
+            workspace.edit(
+                c ->
+                    c.version(version.id())
+                        .map(v -> c.withVersion(v.withVerdict(field.getText().trim())))
+                        .orElse(c));
+    field.setOnAction(e -> take.run());
+    field
+        .focusedProperty()
+        .addListener(
+            (o, was, is) -> {
+              if (!is) {
+                take.run();
+              }
+            });
+    return field;
+  }
+}

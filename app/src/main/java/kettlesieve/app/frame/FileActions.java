@@ -1,0 +1,159 @@
+package kettlesieve.app.frame;
+
+import java.io.File;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.concurrent.CompletableFuture;
+import javafx.application.Platform;
+import javafx.scene.control.Alert;
+import javafx.scene.control.ButtonBar;
+import javafx.scene.control.ButtonType;
+import javafx.stage.FileChooser;
+import javafx.stage.Window;
+import kettlesieve.app.model.Workspace;
+import kettlesieve.core.comparison.ComparisonFile;
+import kettlesieve.core.comparison.ComparisonFileException;
+import kettlesieve.core.media.UserFolders;
+import kettlesieve.demo.KeepersLog;
+
+/** New, open, save: what happens to comparison files. */
+public final class FileActions {
+  private final Workspace workspace;
+  private final Preferences preferences;
+  private final java.util.function.Supplier<Window> window;
+
+  FileActions(
+      Workspace workspace, Preferences preferences, java.util.function.Supplier<Window> window) {
+    this.workspace = workspace;
+    this.preferences = preferences;
+    this.window = window;
+  }
+
+  List<Path> recent() {
+    return preferences.recent().stream().filter(p -> p.toFile().exists()).limit(5).toList();
+  }
+
+  void startNew() {
+    if (mayLeave()) {
+      workspace.startNew();
+    }
+  }
+
+  void open() {
+    FileChooser chooser = chooser("Open a comparison");
+    File chosen = mayLeave() ? chooser.showOpenDialog(window.get()) : null;
+    if (chosen != null) {
+      openNow(chosen.toPath());
+    }
+  }
+
+  void openFile(Path path) {
+    if (mayLeave()) {
+      openNow(path);
+    }
+  }
+
+  private void openNow(Path path) {
+    try {
+      workspace.open(path);
+      preferences.used(path);
+    } catch (ComparisonFileException e) {
+      workspace.messageProperty().set(e.getMessage());
+    }
+  }
+
+  /** Saves to the comparison's file, or asks for one. */
+  public boolean save() {
+    Path file = workspace.fileProperty().get();
+    return file == null ? saveAs() : saveTo(file);
+  }
+
+  boolean saveAs() {
+    FileChooser chooser = chooser("Save the comparison");
+    chooser.setInitialFileName(
+        workspace.comparison().name().replaceAll("[^\\p{L}\\p{N}]+", "-") + ComparisonFile.ENDING);
+    File chosen = chooser.showSaveDialog(window.get());
+    return chosen != null && saveTo(chosen.toPath());
+  }
+
+  private boolean saveTo(Path file) {
+    try {
+      workspace.save(file);
+      preferences.used(file);
+      workspace.messageProperty().set("Saved as " + file.getFileName() + ".");
+      return true;
+    } catch (ComparisonFileException e) {
+      workspace.messageProperty().set(e.getMessage());
+      return false;
+    }
+  }
+
+  /** Makes the demo if it is not there yet, and opens it on the Measure step's figures. */
+  void openDemo() {
+    if (!mayLeave()) {
+      return;
+    }
+    workspace.messageProperty().set("Preparing the demo recordings …");
+    String own = System.getProperty("kettle.demo");
+    Path folder = own != null ? Path.of(own) : UserFolders.state().resolve("demo");
+    CompletableFuture.supplyAsync(
+            () -> {
+              try {
+                return KeepersLog.make(folder, (what, share) -> {});
+              } catch (IOException e) {
+                throw new java.io.UncheckedIOException(e);
+              }
+            })
+        .whenComplete(
+            (file, error) ->
+                Platform.runLater(
+                    () -> {
+                      if (error != null) {
+                        workspace
+                            .messageProperty()
+                            .set(
+                                "The demo could not be written to "
+                                    + folder
+                                    + ". Check that there is room, and try again.");
+                      } else {
+                        workspace.messageProperty().set("");
+                        openNow(file);
+                        workspace.stepProperty().set(kettlesieve.app.model.Step.MEASURE);
+                      }
+                    }));
+  }
+
+  /** Whether what is open may be left: it is saved, or the person says so. */
+  boolean mayLeave() {
+    if (!workspace.unsavedProperty().get()) {
+      return true;
+    }
+    ButtonType save = new ButtonType("Save", ButtonBar.ButtonData.YES);
+    ButtonType leave = new ButtonType("Do not save", ButtonBar.ButtonData.NO);
+    Alert question =
+        new Alert(
+            Alert.AlertType.CONFIRMATION,
+            "\"" + workspace.comparison().name() + "\" has changes that are not saved.",
+            save,
+            leave,
+            ButtonType.CANCEL);
+    question.setHeaderText("Save the changes?");
+    question.initOwner(window.get());
+    ButtonType answer = question.showAndWait().orElse(ButtonType.CANCEL);
+    return answer == leave || answer == save && save();
+  }
+
+  private FileChooser chooser(String title) {
+    FileChooser chooser = new FileChooser();
+    chooser.setTitle(title);
+    chooser
+        .getExtensionFilters()
+        .add(new FileChooser.ExtensionFilter("Comparisons", "*" + ComparisonFile.ENDING));
+    Path file = workspace.fileProperty().get();
+    if (file != null && file.toAbsolutePath().getParent().toFile().isDirectory()) {
+      chooser.setInitialDirectory(file.toAbsolutePath().getParent().toFile());
+    }
+    return chooser;
+  }
+}

@@ -1,0 +1,151 @@
+package kettlesieve.app.frame;
+
+import java.util.EnumMap;
+import java.util.Map;
+import javafx.animation.AnimationTimer;
+import javafx.beans.binding.Bindings;
+import javafx.beans.binding.StringExpression;
+import javafx.scene.Node;
+import javafx.scene.Scene;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.ProgressBar;
+import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.StackPane;
+import javafx.scene.layout.VBox;
+import kettlesieve.app.decide.DecideView;
+import kettlesieve.app.gather.GatherView;
+import kettlesieve.app.listen.ListenView;
+import kettlesieve.app.match.MatchView;
+import kettlesieve.app.measure.MeasureView;
+import kettlesieve.app.model.Step;
+import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Icons;
+import org.kordamp.ikonli.feather.Feather;
+
+/** The window: rail, header, overview, the step's own view, listening bar. */
+public final class Frame extends BorderPane {
+  private final Workspace workspace;
+  private final FileActions files;
+  private final Overview overview;
+  private final ListeningBar listeningBar;
+  private final ListenView listenView;
+  private final MeasureView measureView;
+  private final StackPane centre = new StackPane();
+  private final Map<Step, Node> views = new EnumMap<>(Step.class);
+  private final KeyList keyList = new KeyList();
+  private final NoticeList notices;
+
+  public Frame(Workspace workspace, Preferences preferences) {
+    this.workspace = workspace;
+    this.files =
+        new FileActions(
+            workspace,
+            preferences,
+            () -> getScene() == null ? null : getScene().getWindow());
+    this.overview = new Overview(workspace);
+    this.listeningBar = new ListeningBar(workspace);
+    this.listenView = new ListenView(workspace);
+    this.measureView = new MeasureView(workspace);
+    this.notices = new NoticeList(workspace);
+    views.put(Step.GATHER, new GatherView(workspace, files::openDemo));
+    views.put(Step.MATCH, new MatchView(workspace));
+    views.put(Step.LISTEN, listenView);
+    views.put(Step.MEASURE, measureView);
+    views.put(Step.DECIDE, new DecideView(workspace));
+    setLeft(new StepRail(workspace));
+    StackPane body = new StackPane();
+    VBox main =
+        new VBox(
+            new HeaderBar(workspace, files, notices::toggle, keyList::toggle),
+            overview,
+            notice(),
+            activity(),
+            centre);
+    VBox.setVgrow(centre, Priority.ALWAYS);
+    body.getChildren().addAll(main, notices, keyList);
+    setCenter(body);
+    setBottom(listeningBar);
+    workspace.stepProperty().addListener((o, was, is) -> showStep(is));
+    showStep(workspace.stepProperty().get());
+    new AnimationTimer() {
+      @Override
+      public void handle(long now) {
+        double position = workspace.listening().positionSeconds();
+        listeningBar.follow(position);
+        overview.follow(position);
+        listenView.follow(position);
+      }
+    }.start();
+  }
+
+  private void showStep(Step step) {
+    centre.getChildren().setAll(views.get(step));
+  }
+
+  private Node notice() {
+    Label text = new Label();
+    text.setWrapText(true);
+    text.setId("message");
+    text.textProperty().bind(workspace.messageProperty());
+    HBox.setHgrow(text, Priority.ALWAYS);
+    text.setMaxWidth(Double.MAX_VALUE);
+    Button close =
+        Icons.button(Feather.X, "Close this message", () -> workspace.messageProperty().set(""));
+    HBox strip = new HBox(text, close);
+    strip.getStyleClass().add("notice");
+    strip.visibleProperty().bind(workspace.messageProperty().isNotEmpty());
+    strip.managedProperty().bind(strip.visibleProperty());
+    return strip;
+  }
+
+  private Node activity() {
+    ProgressBar bar = new ProgressBar(-1);
+    bar.setPrefWidth(160);
+    bar.progressProperty().bind(workspace.activityShareProperty());
+    Label text = new Label();
+    text.setId("activity");
+    text.textProperty()
+        .bind(Bindings.concat("Working: ", workspace.activityProperty(), " …"));
+    Region gap = new Region();
+    HBox.setHgrow(gap, Priority.ALWAYS);
+    Button cancel = new Button("Cancel");
+    cancel.setId("cancel-work");
+    cancel.getStyleClass().add("tool-toggle");
+    cancel.setOnAction(e -> workspace.cancelWork());
+    HBox strip = new HBox(bar, text, gap, cancel);
+    strip.getStyleClass().add("activity");
+    strip.visibleProperty().bind(workspace.busyProperty());
+    strip.managedProperty().bind(strip.visibleProperty());
+    return strip;
+  }
+
+  /** The window's title. */
+  public StringExpression titleProperty() {
+    return Bindings.createStringBinding(
+        () ->
+            workspace.comparison().name()
+                + (workspace.unsavedProperty().get() ? " (not saved)" : "")
+                + " – Kettle Sieve",
+        workspace.comparisonProperty(),
+        workspace.unsavedProperty());
+  }
+
+  /** Whether the window may be closed. */
+  public boolean mayClose() {
+    return files.mayLeave();
+  }
+
+  /** Opens the demo comparison. */
+  public void openDemo() {
+    files.openDemo();
+  }
+
+  /** Keys that work in every step. */
+  public void installKeys(Scene scene) {
+    new Keys(workspace, files, keyList, measureView, listenView).install(scene);
+  }
+}

@@ -1,0 +1,167 @@
+package kettlesieve.app.frame;
+
+import javafx.scene.control.Button;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.MenuButton;
+import javafx.scene.control.MenuItem;
+import javafx.scene.control.TextField;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.util.StringConverter;
+import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Icons;
+import kettlesieve.app.shared.Numbers;
+import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.score.Profile;
+import kettlesieve.core.score.Scoring;
+import org.kordamp.ikonli.feather.Feather;
+
+/** Name, job, excerpt, delivery profile and warnings. */
+final class HeaderBar extends HBox {
+  private final Workspace workspace;
+  private final TextField name = new TextField();
+  private final ComboBox<Job> job = new ComboBox<>();
+  private final Label excerpt = new Label();
+  private final ComboBox<Profile> profile = new ComboBox<>();
+  private final Button warnings = new Button();
+  private boolean showing;
+
+  HeaderBar(Workspace workspace, FileActions files, Runnable showWarnings, Runnable showKeys) {
+    this.workspace = workspace;
+    getStyleClass().add("header");
+    name.getStyleClass().add("name-field");
+    name.setId("name");
+    name.setPrefWidth(230);
+    name.setAccessibleText("Name of the comparison");
+    name.setOnAction(e -> takeName());
+    name.focusedProperty().addListener((o, was, is) -> takeName());
+    job.getItems().setAll(Job.DENOISE, Job.DEREVERB);
+    job.setConverter(words(Job::title));
+    job.setAccessibleText("Kind of job");
+    job.setOnAction(e -> take(c -> c.withJob(job.getValue())));
+    profile.getItems().setAll(Scoring.shipped().profiles());
+    profile.setConverter(words(Profile::title));
+    profile.setId("profile");
+    profile.setAccessibleText("Delivery profile");
+    profile.setTooltip(new Tooltip("Delivery profile: what matters for this delivery"));
+    profile.setOnAction(e -> take(c -> c.withProfile(profile.getValue().name())));
+    excerpt.getStyleClass().addAll("quiet", "small");
+    excerpt.setId("excerpt");
+    warnings.setId("warnings");
+    warnings.setGraphic(Icons.of(Feather.ALERT_TRIANGLE));
+    warnings.getStyleClass().add("tool-toggle");
+    warnings.setOnAction(e -> showWarnings.run());
+    Region gap = new Region();
+    HBox.setHgrow(gap, Priority.ALWAYS);
+    Button undo = Icons.button(Feather.CORNER_UP_LEFT, "Undo (Ctrl+Z)", workspace::undo);
+    undo.disableProperty().bind(workspace.canUndoProperty().not());
+    undo.setId("undo");
+    Button redo = Icons.button(Feather.CORNER_UP_RIGHT, "Redo (Ctrl+Y)", workspace::redo);
+    redo.disableProperty().bind(workspace.canRedoProperty().not());
+    redo.setId("redo");
+    Button save = Icons.button(Feather.SAVE, "Save (Ctrl+S)", files::save);
+    save.setId("save");
+    getChildren()
+        .addAll(
+            menu(files, showKeys),
+            name,
+            job,
+            profile,
+            excerpt,
+            gap,
+            warnings,
+            undo,
+            redo,
+            save);
+    workspace.comparisonProperty().addListener((o, was, is) -> show());
+    workspace.sheetProperty().addListener((o, was, is) -> show());
+    show();
+  }
+
+  private MenuButton menu(FileActions files, Runnable showKeys) {
+    MenuButton menu = new MenuButton(null, Icons.of(Feather.FOLDER));
+    menu.setId("file-menu");
+    menu.setAccessibleText("Comparison file");
+    menu.getItems()
+        .addAll(
+            item("New comparison", files::startNew),
+            item("Open …", files::open),
+            item("Save", files::save),
+            item("Save as …", files::saveAs),
+            new javafx.scene.control.SeparatorMenuItem(),
+            item("The demo: the keeper's log", files::openDemo),
+            item("Keys (F1)", showKeys));
+    menu.setOnShowing(
+        e -> {
+          menu.getItems().removeIf(i -> "recent".equals(i.getUserData()));
+          for (var path : files.recent()) {
+            MenuItem recent = item("Recent: " + path.getFileName(), () -> files.openFile(path));
+            recent.setUserData("recent");
+            menu.getItems().add(recent);
+          }
+        });
+    return menu;
+  }
+
+  private static MenuItem item(String text, Runnable action) {
+    MenuItem item = new MenuItem(text);
+    item.setOnAction(e -> action.run());
+    return item;
+  }
+
+  private void takeName() {
+    String text = name.getText().trim();
+    if (!text.isEmpty()) {
+      take(c -> c.withName(text));
+    }
+  }
+
+  private void take(java.util.function.UnaryOperator<Comparison> change) {
+    if (!showing) {
+      workspace.edit(change);
+    }
+  }
+
+  private void show() {
+    showing = true;
+    Comparison c = workspace.comparison();
+    if (!name.isFocused() || !name.getText().trim().equals(c.name())) {
+      name.setText(c.name());
+    }
+    job.setValue(c.job());
+    profile.setValue(Scoring.shipped().profileOrDefault(c.profile()));
+    excerpt.setText(
+        c.source() == null
+            ? ""
+            : c.excerpt() == null
+                ? "whole source"
+                : "excerpt "
+                    + Numbers.clock(c.excerpt().from())
+                    + " – "
+                    + Numbers.clock(c.excerpt().to()));
+    var sheet = workspace.sheetProperty().get();
+    int count = sheet == null ? 0 : sheet.warnings().size() + sheet.failed().size();
+    warnings.setText(count == 1 ? "1 warning" : count + " warnings");
+    warnings.setVisible(count > 0);
+    warnings.setManaged(count > 0);
+    showing = false;
+  }
+
+  private static <T> StringConverter<T> words(java.util.function.Function<T, String> title) {
+    return new StringConverter<>() {
+      @Override
+      public String toString(T value) {
+        return value == null ? "" : title.apply(value);
+      }
+
+      @Override
+      public T fromString(String text) {
+        throw new UnsupportedOperationException();
+      }
+    };
+  }
+}

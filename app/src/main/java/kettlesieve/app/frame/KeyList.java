@@ -1,0 +1,58 @@
+package kettlesieve.app.frame;
+
+import javafx.geometry.Pos;
+import javafx.scene.layout.GridPane;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.StackPane;
+import javafx.scene.layout.VBox;
+import kettlesieve.app.shared.Texts;
+
+/** The list of keys, over everything else. */
+final class KeyList extends StackPane {
+  private static final String[][] KEYS = {
+    {"Space", "play, stop"},
+    {"0", "hear the source"},
+    {"1 … 9", "hear a version, in the same place"},
+    {"L", "loop the excerpt"},
+    {"M", "matched level, or as delivered"},
+    {"R", "hear only what was removed"},
+    {", .", "one second back, on"},
+    {"Home", "to the start"},
+    {"N  P", "next, previous spot of the reading"},
+    {"X", "this version against the source"},
+    {"+ −", "zoom in, out (Listen)"},
+    {"F", "show all (Listen)"},
+    {"Ctrl+1 … 5", "Gather, Match, Listen, Measure, Decide"},
+    {"Ctrl+Z  Y", "undo, redo"},
+    {"Ctrl+N  O  S", "new, open, save"},
+    {"F1", "this list"}
+  };
+
+  KeyList() {
+    GridPane grid = new GridPane();
+    grid.setHgap(18);
+    grid.setVgap(5);
+    int row = 0;
+    for (String[] key : KEYS) {
+      grid.add(Texts.of(key[0], "strong"), 0, row);
+      grid.add(Texts.of(key[1]), 1, row++);
+    }
+    VBox card = new VBox(Texts.of("Keys", "section"), grid);
+    card.getStyleClass().add("card");
+    card.setStyle("-fx-effect: dropshadow(gaussian, rgba(30,42,50,0.35), 18, 0, 0, 4);");
+    card.setMaxSize(Region.USE_PREF_SIZE, Region.USE_PREF_SIZE);
+    getChildren().add(card);
+    setAlignment(Pos.CENTER);
+    setId("keys");
+    setOnMouseClicked(e -> hide());
+    hide();
+  }
+
+  void toggle() {
+    setVisible(!isVisible());
+  }
+
+  void hide() {
+    setVisible(false);
+  }
+}

@@ -1,0 +1,100 @@
+package kettlesieve.app.frame;
+
+import java.util.LinkedHashMap;
+import java.util.Map;
+import javafx.scene.Scene;
+import javafx.scene.control.TextInputControl;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyCodeCombination;
+import javafx.scene.input.KeyCombination;
+import javafx.scene.input.KeyEvent;
+import kettlesieve.app.listen.ListenView;
+import kettlesieve.app.measure.MeasureView;
+import kettlesieve.app.model.Listening;
+import kettlesieve.app.model.Step;
+import kettlesieve.app.model.Workspace;
+
+/** Keys for everything; plain keys do nothing while text is being typed. */
+final class Keys {
+  private final Workspace workspace;
+  private final Map<KeyCombination, Runnable> commands = new LinkedHashMap<>();
+  private final Map<KeyCode, Runnable> plain = new LinkedHashMap<>();
+
+  Keys(
+      Workspace workspace,
+      FileActions files,
+      KeyList list,
+      MeasureView measure,
+      ListenView listen) {
+    this.workspace = workspace;
+    Listening listening = workspace.listening();
+    for (Step step : Step.values()) {
+      KeyCode digit = KeyCode.valueOf("DIGIT" + (step.ordinal() + 1));
+      commands.put(control(digit), () -> workspace.stepProperty().set(step));
+    }
+    commands.put(control(KeyCode.S), files::save);
+    commands.put(control(KeyCode.O), files::open);
+    commands.put(control(KeyCode.N), files::startNew);
+    commands.put(control(KeyCode.Z), workspace::undo);
+    commands.put(control(KeyCode.Y), workspace::redo);
+    plain.put(KeyCode.SPACE, listening::toggle);
+    plain.put(KeyCode.L, () -> flip(listening.loopingProperty()));
+    plain.put(KeyCode.M, () -> flip(listening.levelMatchedProperty()));
+    plain.put(KeyCode.R, () -> flip(listening.onlyRemovedProperty()));
+    plain.put(KeyCode.COMMA, () -> listening.seek(listening.positionSeconds() - 1));
+    plain.put(KeyCode.PERIOD, () -> listening.seek(listening.positionSeconds() + 1));
+    plain.put(KeyCode.HOME, () -> listening.seek(0));
+    plain.put(KeyCode.N, () -> measure.stepSpot(1));
+    plain.put(KeyCode.P, () -> measure.stepSpot(-1));
+    plain.put(KeyCode.X, () -> measure.swapWithSource());
+    plain.put(KeyCode.PLUS, () -> listen.zoom(0.5));
+    plain.put(KeyCode.EQUALS, () -> listen.zoom(0.5));
+    plain.put(KeyCode.MINUS, () -> listen.zoom(2));
+    plain.put(KeyCode.F, () -> listen.fit());
+    plain.put(KeyCode.F1, list::toggle);
+    plain.put(KeyCode.ESCAPE, list::hide);
+    for (int digit = 0; digit <= 9; digit++) {
+      int track = digit;
+      plain.put(KeyCode.valueOf("DIGIT" + digit), () -> choose(track));
+      plain.put(KeyCode.valueOf("NUMPAD" + digit), () -> choose(track));
+    }
+  }
+
+  private static KeyCombination control(KeyCode code) {
+    return new KeyCodeCombination(code, KeyCombination.SHORTCUT_DOWN);
+  }
+
+  private static void flip(javafx.beans.property.BooleanProperty property) {
+    property.set(!property.get());
+  }
+
+  private void choose(int track) {
+    if (track == 0) {
+      workspace.listening().choose(Listening.SOURCE);
+    } else if (track <= workspace.comparison().versions().size()) {
+      workspace.listening().choose(workspace.comparison().versions().get(track - 1).id());
+    }
+  }
+
+  void install(Scene scene) {
+    scene.addEventFilter(
+        KeyEvent.KEY_PRESSED,
+        event -> {
+          for (var command : commands.entrySet()) {
+            if (command.getKey().match(event)) {
+              command.getValue().run();
+              event.consume();
+              return;
+            }
+          }
+          boolean typing = scene.getFocusOwner() instanceof TextInputControl;
+          boolean held = event.isShortcutDown() || event.isAltDown() || event.isMetaDown();
+          boolean always = event.getCode() == KeyCode.F1 || event.getCode() == KeyCode.ESCAPE;
+          Runnable action = plain.get(event.getCode());
+          if (action != null && !held && (always || !typing)) {
+            action.run();
+            event.consume();
+          }
+        });
+  }
+}

@@ -1,0 +1,46 @@
+package kettlesieve.app.frame;
+
+import javafx.geometry.Pos;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.StackPane;
+import javafx.scene.layout.VBox;
+import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Texts;
+import kettlesieve.core.score.Failure;
+
+/** All warnings of the comparison, over the step's view. */
+final class NoticeList extends StackPane {
+  private final Workspace workspace;
+
+  NoticeList(Workspace workspace) {
+    this.workspace = workspace;
+    setAlignment(Pos.TOP_RIGHT);
+    setStyle("-fx-padding: 52 14 0 0;");
+    setVisible(false);
+    setPickOnBounds(false);
+    workspace.sheetProperty().addListener((o, was, is) -> fill());
+  }
+
+  private void fill() {
+    VBox card = new VBox(Texts.of("Warnings", "section"));
+    card.getStyleClass().add("card");
+    card.setMaxSize(560, Region.USE_PREF_SIZE);
+    card.setStyle("-fx-effect: dropshadow(gaussian, rgba(30,42,50,0.35), 18, 0, 0, 4);");
+    var sheet = workspace.sheetProperty().get();
+    if (sheet != null) {
+      for (Failure f : sheet.failed()) {
+        card.getChildren().add(Texts.wrapped(f.label() + ": " + f.reason(), "warning-text"));
+      }
+      for (String warning : sheet.warnings()) {
+        card.getChildren().add(Texts.wrapped(warning));
+      }
+    }
+    getChildren().setAll(card);
+    setOnMouseClicked(e -> setVisible(false));
+  }
+
+  void toggle() {
+    fill();
+    setVisible(!isVisible());
+  }
+}

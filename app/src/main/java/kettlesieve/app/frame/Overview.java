@@ -1,0 +1,229 @@
+package kettlesieve.app.frame;
+
+import java.util.List;
+import javafx.scene.Cursor;
+import javafx.scene.canvas.GraphicsContext;
+import javafx.scene.input.MouseButton;
+import javafx.scene.input.MouseEvent;
+import javafx.scene.paint.Color;
+import javafx.scene.shape.Line;
+import javafx.scene.text.Font;
+import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.CanvasPane;
+import kettlesieve.app.shared.Drawing;
+import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.TimeRuler;
+import kettlesieve.app.shared.TimeView;
+import kettlesieve.app.shared.WavePicture;
+import kettlesieve.core.comparison.TimeSpan;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Measures;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.Spot;
+import kettlesieve.core.score.Entry;
+import kettlesieve.core.signal.Audio;
+
+/**
+ * The source's whole length: waveform, pauses (hatched), the excerpt, and the spots of the selected
+ * reading as ticks in the colour of their axis. Drag to choose the excerpt, click to go somewhere,
+ * double-click for the whole again.
+ */
+final class Overview extends CanvasPane {
+  private static final double RULER = 16;
+
+  private final Workspace workspace;
+  private final Drawing drawing = new Drawing();
+  private final Line playhead = new Line();
+  private WavePicture picture;
+  private double pressed = Double.NaN;
+  private double dragged = Double.NaN;
+
+  Overview(Workspace workspace) {
+    this.workspace = workspace;
+    getStyleClass().add("overview");
+    setPrefHeight(92);
+    setMinHeight(92);
+    setCursor(Cursor.CROSSHAIR);
+    setAccessibleText("Overview of the source: drag to choose what is heard and measured");
+    playhead.setStroke(Ink.WARNING);
+    playhead.setStrokeWidth(1.5);
+    playhead.setManaged(false);
+    playhead.setMouseTransparent(true);
+    getChildren().add(playhead);
+    workspace.sourceProperty().addListener((o, was, is) -> renew());
+    workspace.assessmentProperty().addListener((o, was, is) -> repaint());
+    workspace.comparisonProperty().addListener((o, was, is) -> repaint());
+    workspace.sheetProperty().addListener((o, was, is) -> repaint());
+    workspace.selection().measureProperty().addListener((o, was, is) -> repaint());
+    workspace.selection().versionProperty().addListener((o, was, is) -> repaint());
+    workspace.selection().spotProperty().addListener((o, was, is) -> repaint());
+    widthProperty().addListener((o, was, is) -> renew());
+    setOnMousePressed(this::press);
+    setOnMouseDragged(this::drag);
+    setOnMouseReleased(this::release);
+  }
+
+  private void renew() {
+    var source = workspace.sourceProperty().get();
+    int width = (int) getWidth();
+    if (source == null || width < 10) {
+      picture = null;
+      repaint();
+      return;
+    }
+    Audio audio = source.audio();
+    drawing.request(
+        () ->
+            WavePicture.of(Drawing.peaks(audio), audio.sampleRate(), 0, audio.seconds(), width),
+        made -> {
+          picture = made;
+          repaint();
+        });
+  }
+
+  private double seconds() {
+    var source = workspace.sourceProperty().get();
+    return source == null ? 0 : source.audio().seconds();
+  }
+
+  void follow(double position) {
+    boolean shown = seconds() > 0;
+    playhead.setVisible(shown);
+    if (shown) {
+      double x = position / seconds() * getWidth();
+      playhead.setStartX(x);
+      playhead.setEndX(x);
+      playhead.setStartY(0);
+      playhead.setEndY(getHeight() - RULER);
+    }
+  }
+
+  @Override
+  protected void paint(GraphicsContext g, double width, double height) {
+    if (seconds() <= 0 || picture == null) {
+      g.setFill(Ink.QUIET);
+      g.setFont(Font.font("Source Sans 3", 14));
+      g.fillText(
+          workspace.comparison().source() == null
+              ? "The source will be drawn here, whole, in every step."
+              : "Reading the source …",
+          18,
+          height / 2 + 4);
+      return;
+    }
+    double bottom = height - RULER;
+    paintPauses(g, width, bottom);
+    TimeView view = new TimeView();
+    view.setTotal(seconds());
+    double peak = Math.max(0.05, picture.peak());
+    picture.draw(g, view, width, bottom / 2, bottom / 2 * 0.94 / peak, Ink.INK);
+    paintExcerpt(g, width, bottom);
+    paintSpots(g, width, bottom);
+    TimeRuler.draw(g, 0, seconds(), width, bottom, RULER);
+  }
+
+  private void paintPauses(GraphicsContext g, double width, double bottom) {
+    var assessment = workspace.assessmentProperty().get();
+    if (assessment == null) {
+      return;
+    }
+    double start = assessment.source().startSeconds();
+    g.setStroke(Color.web("#C9C1B0"));
+    g.setLineWidth(1);
+    for (TimeSpan pause : assessment.source().activity().pauses()) {
+      double x0 = (pause.from() + start) / seconds() * width;
+      double x1 = (pause.to() + start) / seconds() * width;
+      g.save();
+      g.beginPath();
+      g.rect(x0, 0, x1 - x0, bottom);
+      g.clip();
+      for (double x = x0 - bottom; x < x1; x += 6) {
+        g.strokeLine(x, bottom, x + bottom, 0);
+      }
+      g.restore();
+    }
+  }
+
+  private void paintExcerpt(GraphicsContext g, double width, double bottom) {
+    TimeSpan excerpt = workspace.comparison().excerpt();
+    double from = excerpt == null ? Double.NaN : excerpt.from();
+    double to = excerpt == null ? Double.NaN : excerpt.to();
+    if (!Double.isNaN(dragged)) {
+      from = Math.min(pressed, dragged) / width * seconds();
+      to = Math.max(pressed, dragged) / width * seconds();
+    }
+    if (!Double.isNaN(from)) {
+      double x0 = from / seconds() * width;
+      double x1 = to / seconds() * width;
+      g.setFill(Color.color(0.93, 0.91, 0.86, 0.72));
+      g.fillRect(0, 0, x0, bottom);
+      g.fillRect(x1, 0, width - x1, bottom);
+      g.setStroke(Ink.ACTION);
+      g.setLineWidth(2);
+      g.strokeRect(x0, 1, x1 - x0, bottom - 2);
+    }
+  }
+
+  private void paintSpots(GraphicsContext g, double width, double bottom) {
+    String versionId = workspace.selection().versionProperty().get();
+    String measureId = workspace.selection().measureProperty().get();
+    if (workspace.sheetProperty().get() == null || versionId == null || measureId == null) {
+      return;
+    }
+    Declaration declaration = Measures.declaration(measureId);
+    Axis axis = declaration == null ? Axis.INFO : declaration.axis();
+    List<Spot> spots =
+        workspace.sheetProperty().get().entries().stream()
+            .filter(e -> e.measured().id().equals(versionId))
+            .findFirst()
+            .flatMap((Entry e) -> e.reading(measureId))
+            .map(Reading::spots)
+            .orElse(List.of());
+    Spot playing = workspace.selection().spotProperty().get();
+    for (Spot spot : spots) {
+      double x = (spot.from() + spot.to()) / 2 / seconds() * width;
+      g.setFill(Ink.of(axis));
+      double size = spot.equals(playing) ? 7 : 4.5;
+      g.fillPolygon(new double[] {x - size, x + size, x}, new double[] {0, 0, size * 1.6}, 3);
+      g.setStroke(Ink.of(axis));
+      g.setLineWidth(spot.equals(playing) ? 2 : 0.8);
+      g.strokeLine(x, 0, x, spot.equals(playing) ? bottom : 14);
+    }
+  }
+
+  private void press(MouseEvent e) {
+    if (e.getButton() == MouseButton.PRIMARY && seconds() > 0) {
+      pressed = e.getX();
+      dragged = Double.NaN;
+    }
+  }
+
+  private void drag(MouseEvent e) {
+    if (!Double.isNaN(pressed) && (Math.abs(e.getX() - pressed) > 4 || !Double.isNaN(dragged))) {
+      dragged = Math.max(0, Math.min(getWidth(), e.getX()));
+      repaint();
+    }
+  }
+
+  private void release(MouseEvent e) {
+    if (Double.isNaN(pressed)) {
+      return;
+    }
+    double first = pressed / getWidth() * seconds();
+    double last = dragged / getWidth() * seconds();
+    boolean wasDrag = !Double.isNaN(dragged);
+    pressed = Double.NaN;
+    dragged = Double.NaN;
+    if (e.getClickCount() == 2) {
+      workspace.edit(c -> c.withExcerpt(null));
+    } else if (wasDrag && Math.abs(last - first) >= 0.5) {
+      TimeSpan span = new TimeSpan(Math.min(first, last), Math.max(first, last));
+      workspace.edit(c -> c.withExcerpt(span));
+      workspace.listening().loopingProperty().set(true);
+    } else {
+      workspace.listening().seek(first);
+      repaint();
+    }
+  }
+}

@@ -1,0 +1,98 @@
+package kettlesieve.app.frame;
+
+import java.io.IOException;
+import java.io.Reader;
+import java.io.Writer;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Properties;
+import javafx.geometry.Rectangle2D;
+import javafx.stage.Screen;
+import javafx.stage.Stage;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/** What is remembered from one start to the next: the window's place and recent comparisons. */
+public final class Preferences {
+  private static final Logger LOG = LoggerFactory.getLogger(Preferences.class);
+  private static final int MOST_RECENT = 8;
+
+  private final Path file;
+  private final Properties values = new Properties();
+
+  public Preferences(Path folder) {
+    this.file = folder.resolve("window.properties");
+    if (Files.exists(file)) {
+      try (Reader in = Files.newBufferedReader(file, StandardCharsets.UTF_8)) {
+        values.load(in);
+      } catch (IOException | IllegalArgumentException e) {
+        LOG.warn("the remembered settings cannot be read; starting without", e);
+      }
+    }
+  }
+
+  /** Puts a window where it was, if that is on a screen. */
+  public void place(Stage stage) {
+    try {
+      double x = Double.parseDouble(values.getProperty("x", ""));
+      double y = Double.parseDouble(values.getProperty("y", ""));
+      double width = Double.parseDouble(values.getProperty("width", ""));
+      double height = Double.parseDouble(values.getProperty("height", ""));
+      if (!Screen.getScreensForRectangle(new Rectangle2D(x, y, width, height)).isEmpty()) {
+        stage.setX(x);
+        stage.setY(y);
+        stage.setWidth(width);
+        stage.setHeight(height);
+      }
+    } catch (NumberFormatException e) {
+      LOG.debug("no window place is remembered");
+    }
+  }
+
+  /** Remembers where a window is. */
+  public void remember(Stage stage) {
+    values.setProperty("x", Double.toString(stage.getX()));
+    values.setProperty("y", Double.toString(stage.getY()));
+    values.setProperty("width", Double.toString(stage.getWidth()));
+    values.setProperty("height", Double.toString(stage.getHeight()));
+    store();
+  }
+
+  /** Comparisons that were opened or saved last, the newest first. */
+  public List<Path> recent() {
+    List<Path> paths = new ArrayList<>();
+    for (int i = 0; i < MOST_RECENT; i++) {
+      String path = values.getProperty("recent" + i);
+      if (path != null) {
+        paths.add(Path.of(path));
+      }
+    }
+    return paths;
+  }
+
+  /** Puts a comparison at the head of the recent ones. */
+  public void used(Path path) {
+    List<Path> paths = new ArrayList<>(recent());
+    Path absolute = path.toAbsolutePath();
+    paths.remove(absolute);
+    paths.add(0, absolute);
+    for (int i = 0; i < Math.min(MOST_RECENT, paths.size()); i++) {
+      values.setProperty("recent" + i, paths.get(i).toString());
+    }
+    store();
+  }
+
+  private void store() {
+    try {
+      Files.createDirectories(file.getParent());
+      try (Writer out = Files.newBufferedWriter(file, StandardCharsets.UTF_8)) {
+        values.store(out, null);
+      }
+    } catch (IOException e) {
+      LOG.warn("settings cannot be remembered", e);
+    }
+  }
+}

@@ -1,0 +1,41 @@
+package kettlesieve.app.listen;
+
+import kettlesieve.core.signal.FrequencyScale;
+
+/** What all lanes show, chosen for all at once. */
+final class LaneStyle {
+  /** Kinds of picture. */
+  enum Picture {
+    WAVEFORM("Waveform"),
+    SPECTROGRAM("Spectrogram");
+
+    private final String title;
+
+    Picture(String title) {
+      this.title = title;
+    }
+
+    String title() {
+      return title;
+    }
+  }
+
+  private Picture picture = Picture.SPECTROGRAM;
+  private FrequencyScale scale = FrequencyScale.MEL;
+
+  Picture picture() {
+    return picture;
+  }
+
+  void setPicture(Picture value) {
+    picture = value;
+  }
+
+  FrequencyScale scale() {
+    return scale;
+  }
+
+  void setScale(FrequencyScale value) {
+    scale = value;
+  }
+}

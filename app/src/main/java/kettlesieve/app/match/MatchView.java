@@ -1,0 +1,279 @@
+package kettlesieve.app.match;
+
+import java.util.List;
+import java.util.function.UnaryOperator;
+import javafx.geometry.Insets;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.control.TextField;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.layout.ColumnConstraints;
+import javafx.scene.layout.GridPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.VBox;
+import kettlesieve.app.model.Prepared;
+import kettlesieve.app.model.VersionState;
+import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Numbers;
+import kettlesieve.app.shared.Texts;
+import kettlesieve.app.shared.VersionSign;
+import kettlesieve.core.comparison.MatchOverride;
+import kettlesieve.core.comparison.Version;
+import kettlesieve.core.match.Match;
+
+/** Match: what was found and corrected, an overlay at an attack, and a way to overrule it. */
+public final class MatchView extends VBox {
+  private final Workspace workspace;
+  private final GridPane table = new GridPane();
+  private final VBox unfair = new VBox(3);
+  private final AttackOverlay overlay;
+  private final VBox byHand = new VBox(8);
+
+  public MatchView(Workspace workspace) {
+    this.workspace = workspace;
+    this.overlay = new AttackOverlay(workspace);
+    getStyleClass().add("page");
+    setId("match");
+    table.setHgap(4);
+    VBox left = new VBox(10, table, Texts.of("What would have been unfair", "section"), unfair);
+    ScrollPane scroll = new ScrollPane(left);
+    scroll.setFitToWidth(true);
+    HBox.setHgrow(scroll, Priority.ALWAYS);
+    VBox right = new VBox(10, overlay, byHand);
+    right.setPrefWidth(400);
+    right.setMinWidth(400);
+    VBox.setVgrow(overlay, Priority.ALWAYS);
+    HBox both = new HBox(16, scroll, right);
+    VBox.setVgrow(both, Priority.ALWAYS);
+    getChildren().add(both);
+    workspace.comparisonProperty().addListener((o, was, is) -> show());
+    workspace
+        .versionStates()
+        .addListener((javafx.collections.MapChangeListener<String, VersionState>) c -> show());
+    workspace.selection().versionProperty().addListener((o, was, is) -> show());
+    show();
+  }
+
+  private Version selected() {
+    List<Version> versions = workspace.comparison().versions();
+    String id = workspace.selection().versionProperty().get();
+    return versions.stream()
+        .filter(v -> v.id().equals(id))
+        .findFirst()
+        .orElse(versions.isEmpty() ? null : versions.get(0));
+  }
+
+  private void show() {
+    fillTable();
+    fillUnfair();
+    Version version = selected();
+    overlay.show(version);
+    fillByHand(version);
+  }
+
+  private void fillTable() {
+    table.getChildren().clear();
+    String[] heads = {"Version", "Delay", "Polarity", "Level", "Rate", "Drift", "Length", "Likeness"};
+    double[] widths = {200, 104, 74, 78, 72, 74, 74, 70};
+    table.getColumnConstraints().clear();
+    for (int i = 0; i < heads.length; i++) {
+      ColumnConstraints column = new ColumnConstraints();
+      column.setMinWidth(widths[i] * 0.8);
+      column.setPrefWidth(widths[i]);
+      table.getColumnConstraints().add(column);
+      Label head = Texts.of(heads[i], "column-head");
+      GridPane.setHalignment(
+          head, i == 0 ? javafx.geometry.HPos.LEFT : javafx.geometry.HPos.RIGHT);
+      head.setPadding(new Insets(0, 6, 4, 6));
+      table.add(head, i, 0);
+    }
+    int row = 1;
+    Version selected = selected();
+    for (Version v : workspace.comparison().versions()) {
+      addRow(v, row++, v == selected);
+    }
+    if (row == 1) {
+      table.add(
+          Texts.of("There are no versions yet: bring them in under Gather.", "quiet"), 0, 1, 8, 1);
+    }
+  }
+
+  private void addRow(Version v, int row, boolean selected) {
+    ToggleButton name = new ToggleButton(v.label(), VersionSign.of(row - 1, 18));
+    name.getStyleClass().setAll("toggle-button", "pick-row");
+    name.setId("match-" + v.id());
+    name.setSelected(selected);
+    name.setMaxWidth(Double.MAX_VALUE);
+    name.setAlignment(Pos.CENTER_LEFT);
+    name.setOnAction(
+        e -> {
+          workspace.selection().versionProperty().set(v.id());
+          name.setSelected(true);
+        });
+    table.add(name, 0, row);
+    VersionState state = workspace.state(v.id());
+    if (state.problem() != null) {
+      table.add(Texts.wrapped(state.problem(), "warning-text", "small"), 1, row, 7, 1);
+      return;
+    }
+    if (state.prepared() == null) {
+      table.add(Texts.of("matching …", "quiet"), 1, row, 7, 1);
+      return;
+    }
+    Match m = state.prepared().match();
+    boolean[] hand = {
+      v.match().delaySamples() != null, v.match().polarity() != null, v.match().gainDb() != null
+    };
+    cell(row, 1, Numbers.signed(m.delayMs(), 2) + " ms", m.delaySamples() != 0, hand[0]);
+    cell(row, 2, m.polarity() < 0 ? "inverted" : "normal", m.polarity() < 0, hand[1]);
+    cell(row, 3, Numbers.signed(-m.gainDb(), 1) + " dB", Math.abs(m.gainDb()) >= 0.05, hand[2]);
+    cell(
+        row,
+        4,
+        Numbers.fixed(m.originalRate() / 1000.0, m.originalRate() % 1000 == 0 ? 0 : 1) + " kHz",
+        workspace.sourceProperty().get() != null
+            && m.originalRate() != workspace.sourceProperty().get().audio().sampleRate(),
+        false);
+    cell(row, 5, Numbers.fixed(m.driftPpm(), 1) + " ppm", m.driftPpm() != 0, false);
+    cell(row, 6, Numbers.fixed(100 * m.ratio(), 1) + " %", Math.abs(m.ratio() - 1) > 0.002, false);
+    Label likeness = cell(row, 7, Numbers.fixed(m.confidence(), 2), false, false);
+    if (m.confidence() < 0.3) {
+      likeness.getStyleClass().add("warning-text");
+    }
+  }
+
+  private Label cell(int row, int column, String text, boolean corrected, boolean byHand) {
+    Label label = Texts.of(byHand ? text + " ✎" : text);
+    if (corrected || byHand) {
+      label.getStyleClass().add("strong");
+    } else {
+      label.getStyleClass().add("quiet");
+    }
+    label.setPadding(new Insets(3, 6, 3, 6));
+    label.setMinWidth(USE_PREF_SIZE);
+    GridPane.setHalignment(label, javafx.geometry.HPos.RIGHT);
+    table.add(label, column, row);
+    return label;
+  }
+
+  private void fillUnfair() {
+    unfair.getChildren().clear();
+    for (Version v : workspace.comparison().versions()) {
+      Prepared prepared = workspace.state(v.id()).prepared();
+      if (prepared == null) {
+        continue;
+      }
+      for (String note : prepared.match().notes()) {
+        unfair.getChildren().add(Texts.wrapped(v.label() + ": " + note));
+      }
+      for (String warning : prepared.match().warnings()) {
+        unfair.getChildren().add(Texts.wrapped(v.label() + ": " + warning, "warning-text"));
+      }
+    }
+    if (unfair.getChildren().isEmpty()) {
+      unfair.getChildren().add(Texts.of("Nothing was found that had to be put right.", "quiet"));
+    }
+  }
+
+  private void fillByHand(Version version) {
+    byHand.getChildren().clear();
+    byHand.getStyleClass().setAll("card");
+    if (version == null || workspace.state(version.id()).prepared() == null) {
+      byHand.setVisible(false);
+      return;
+    }
+    byHand.setVisible(true);
+    Match m = workspace.state(version.id()).prepared().match();
+    double rate = workspace.sourceProperty().get().audio().sampleRate();
+    Label title = Texts.of("Set by hand: " + version.label(), "strong");
+    GridPane grid = new GridPane();
+    grid.setHgap(5);
+    grid.setVgap(6);
+    grid.add(Texts.of("Delay"), 0, 0);
+    grid.add(
+        steps(
+            "delay",
+            Numbers.fixed(m.delaySamples(), 2),
+            "samples",
+            text -> change(version, o -> o.withDelaySamples(number(text, m.delaySamples()))),
+            new String[] {"−1 ms", "−1", "+1", "+1 ms"},
+            new double[] {-rate / 1000, -1, 1, rate / 1000},
+            by -> change(version, o -> o.withDelaySamples(m.delaySamples() + by))),
+        1,
+        0);
+    grid.add(Texts.of("Gain"), 0, 1);
+    grid.add(
+        steps(
+            "gain",
+            Numbers.fixed(m.gainDb(), 2),
+            "dB",
+            text -> change(version, o -> o.withGainDb(number(text, m.gainDb()))),
+            new String[] {"−1", "−0.1", "+0.1", "+1"},
+            new double[] {-1, -0.1, 0.1, 1},
+            by -> change(version, o -> o.withGainDb(m.gainDb() + by))),
+        1,
+        1);
+    grid.add(Texts.of("Polarity"), 0, 2);
+    Button turn = new Button(m.polarity() < 0 ? "Inverted: leave as it came" : "Turn over");
+    turn.setId("turn-polarity");
+    turn.setOnAction(e -> change(version, o -> o.withPolarity(-m.polarity())));
+    grid.add(turn, 1, 2);
+    Button reset = new Button("Back to what was found");
+    reset.setId("reset-match");
+    reset.setDisable(version.match().none());
+    reset.setOnAction(e -> change(version, o -> MatchOverride.NONE));
+    byHand.getChildren().addAll(title, grid, reset);
+  }
+
+  private Node steps(
+      String id,
+      String value,
+      String unit,
+      java.util.function.Consumer<String> typed,
+      String[] words,
+      double[] amounts,
+      java.util.function.DoubleConsumer stepped) {
+    TextField field = new TextField(value);
+    field.setPrefWidth(92);
+    field.setId("hand-" + id);
+    field.setAccessibleText(id + " in " + unit);
+    field.setAlignment(Pos.CENTER_RIGHT);
+    field.setOnAction(e -> typed.accept(field.getText()));
+    Label unitLabel = Texts.of(unit, "small", "quiet");
+    unitLabel.setMinWidth(USE_PREF_SIZE);
+    HBox box = new HBox(4, field, unitLabel);
+    box.setAlignment(Pos.CENTER_LEFT);
+    for (int i = 0; i < words.length; i++) {
+      double amount = amounts[i];
+      Button button = new Button(words[i]);
+      button.getStyleClass().add("small");
+      button.setStyle("-fx-padding: 4 6 4 6;");
+      button.setMinWidth(USE_PREF_SIZE);
+      button.setId("hand-" + id + "-" + i);
+      button.setOnAction(e -> stepped.accept(amount));
+      box.getChildren().add(button);
+    }
+    return box;
+  }
+
+  private double number(String text, double otherwise) {
+    try {
+      return Double.parseDouble(text.trim().replace('−', '-').replace(',', '.'));
+    } catch (NumberFormatException e) {
+      workspace.messageProperty().set("\"" + text + "\" is not a number; nothing was changed.");
+      return otherwise;
+    }
+  }
+
+  private void change(Version version, UnaryOperator<MatchOverride> change) {
+    workspace.edit(
+        c ->
+            c.version(version.id())
+                .map(v -> c.withVersion(v.withMatch(change.apply(v.match()))))
+                .orElse(c));
+  }
+}

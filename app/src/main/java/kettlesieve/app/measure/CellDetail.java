@@ -1,0 +1,235 @@
+package kettlesieve.app.measure;
+
+import java.util.List;
+import javafx.geometry.Pos;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+import kettlesieve.app.model.Listening;
+import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Icons;
+import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Numbers;
+import kettlesieve.app.shared.Texts;
+import kettlesieve.core.comparison.TimeSpan;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.Spot;
+import kettlesieve.core.score.Entry;
+import kettlesieve.core.score.ScoreSheet;
+import org.kordamp.ikonli.feather.Feather;
+
+/** What lies behind a cell: meaning, trace, spectrum and the worst spots, each with its sound. */
+final class CellDetail extends VBox {
+  private static final double AROUND_SPOT = 0.25;
+
+  private final Workspace workspace;
+  private final HBox below = new HBox(12);
+  private final TracePlot trace;
+  private final SpectrumPlot spectrum;
+  private final VBox words = new VBox(5);
+  private final VBox spotList = new VBox(1);
+  private Entry entry;
+  private Reading reading;
+
+  CellDetail(Workspace workspace) {
+    this.workspace = workspace;
+    this.trace = new TracePlot(workspace);
+    this.spectrum = new SpectrumPlot();
+    setSpacing(8);
+    trace.setMinHeight(84);
+    trace.setPrefHeight(104);
+    ScrollPane wordsScroll = new ScrollPane(words);
+    wordsScroll.setFitToWidth(true);
+    wordsScroll.setPrefWidth(400);
+    wordsScroll.setMinWidth(300);
+    ScrollPane spotsScroll = new ScrollPane(spotList);
+    spotsScroll.setFitToWidth(true);
+    spotsScroll.setPrefWidth(330);
+    spotsScroll.setMinWidth(300);
+    HBox.setHgrow(spectrum, Priority.ALWAYS);
+    spectrum.setMinHeight(120);
+    spectrum.setPrefWidth(380);
+    below.getChildren().addAll(wordsScroll, spectrum, spotsScroll);
+    VBox.setVgrow(below, Priority.ALWAYS);
+    getChildren().addAll(trace, below);
+    workspace.selection().spotProperty().addListener((o, was, is) -> markSpot());
+  }
+
+  void show(ScoreSheet scores, Entry shown, Declaration declaration) {
+    entry = shown;
+    reading = null;
+    words.getChildren().clear();
+    spotList.getChildren().clear();
+    boolean some = scores != null && shown != null && declaration != null;
+    setVisible(some);
+    if (!some) {
+      return;
+    }
+    reading = shown.reading(declaration.id()).orElse(null);
+    describe(scores, shown, declaration);
+    int index =
+        workspace.comparison().versions().stream()
+            .map(v -> v.id())
+            .toList()
+            .indexOf(shown.measured().id());
+    trace.show(scores, shown, declaration, index, workspace.comparison().versions());
+    spectrum.show(scores, shown, declaration, index, workspace.comparison().versions());
+    fillSpots(declaration);
+  }
+
+  private void describe(ScoreSheet scores, Entry shown, Declaration d) {
+    HBox title =
+        new HBox(
+            8,
+            Texts.of(d.title(), "section"),
+            Texts.of(d.axis().title(), d.axis().id() + "-text"),
+            Texts.of(shown.measured().label(), "quiet"));
+    title.setAlignment(Pos.BASELINE_LEFT);
+    words.getChildren().add(title);
+    if (reading == null) {
+      words
+          .getChildren()
+          .add(
+              Texts.wrapped(
+                  "Not measured: " + shown.reasonNotMeasured(d.id()).orElse("no reason is known"),
+                  "warning-text"));
+    } else {
+      String unit = d.unit().isEmpty() ? "" : " " + d.unit();
+      String score =
+          d.axis() == Axis.INFO
+              ? ""
+              : scores
+                  .scoring()
+                  .scale(d.id())
+                  .map(s -> " · score " + Numbers.fixed(s.score(reading.scored().value()), 0))
+                  .orElse("");
+      Label value =
+          Texts.of(
+              Numbers.reading(reading.value(), d.unit())
+                  + unit
+                  + "   ("
+                  + Numbers.reading(reading.estimate().low(), d.unit())
+                  + " to "
+                  + Numbers.reading(reading.estimate().high(), d.unit())
+                  + ")"
+                  + score,
+              "strong");
+      value.setId("detail-value");
+      words.getChildren().add(value);
+    }
+    words.getChildren().add(Texts.wrapped(d.meaning()));
+    if (reading != null && !reading.details().isEmpty()) {
+      words.getChildren().add(Texts.wrapped(details(d), "small"));
+    }
+    if (reading != null) {
+      reading.notes().forEach(n -> words.getChildren().add(Texts.wrapped(n, "small")));
+    }
+    words.getChildren().add(Texts.wrapped("How: " + d.formula(), "quiet", "small"));
+    words.getChildren().add(Texts.wrapped("Source: " + d.source(), "quiet", "small"));
+  }
+
+  private String details(Declaration d) {
+    StringBuilder text = new StringBuilder();
+    reading
+        .details()
+        .forEach(
+            (key, value) -> {
+              int decimals = d.id().equals("bandwidth") && !key.equals("octaves") ? 0 : 1;
+              text.append(text.isEmpty() ? "" : "   ")
+                  .append(key)
+                  .append(' ')
+                  .append(Numbers.fixed(value, key.equals("pairs") ? 0 : decimals));
+            });
+    return text.toString();
+  }
+
+  private void fillSpots(Declaration d) {
+    List<Spot> spots = reading == null ? List.of() : reading.spots();
+    HBox head = new HBox(8, Texts.of("Worst spots", "section"));
+    if (!spots.isEmpty()) {
+      head.getChildren().add(Texts.of("N next, P previous, X against source", "quiet", "small"));
+    }
+    head.setAlignment(Pos.BASELINE_LEFT);
+    spotList.getChildren().add(head);
+    if (spots.isEmpty()) {
+      spotList
+          .getChildren()
+          .add(
+              Texts.wrapped(
+                  reading == null ? "" : "No place stands out: there is nothing to point at.",
+                  "quiet"));
+    }
+    int n = 0;
+    for (Spot spot : spots) {
+      String text =
+          Numbers.clock(spot.from())
+              + "   "
+              + Numbers.hz(spot.low())
+              + " – "
+              + Numbers.hz(spot.high())
+              + "   "
+              + Numbers.reading(spot.value(), d.unit())
+              + " "
+              + d.unit();
+      Button button = new Button(text, Icons.of(Feather.PLAY_CIRCLE));
+      button.getStyleClass().setAll("button", "spot-button");
+      button.setId("spot-" + n++);
+      button.setUserData(spot);
+      button.setAccessibleText("Play the spot at " + text);
+      button.setOnAction(e -> play(spot));
+      spotList.getChildren().add(button);
+    }
+    markSpot();
+  }
+
+  private void play(Spot spot) {
+    workspace.selection().spotProperty().set(spot);
+    TimeSpan around =
+        new TimeSpan(Math.max(0, spot.from() - AROUND_SPOT), spot.to() + AROUND_SPOT);
+    workspace.listening().playSpot(entry.measured().id(), around);
+  }
+
+  private void markSpot() {
+    Spot playing = workspace.selection().spotProperty().get();
+    for (var node : spotList.getChildren()) {
+      if (node instanceof Button button) {
+        button.getStyleClass().remove("spot-playing");
+        if (button.getUserData().equals(playing)) {
+          button.getStyleClass().add("spot-playing");
+        }
+      }
+    }
+  }
+
+  void stepSpot(int by) {
+    if (reading == null || reading.spots().isEmpty()) {
+      return;
+    }
+    List<Spot> spots = reading.spots();
+    int now = spots.indexOf(workspace.selection().spotProperty().get());
+    play(spots.get(Math.floorMod(now < 0 && by < 0 ? by : now + by, spots.size())));
+  }
+
+  void swapWithSource() {
+    if (entry != null) {
+      Listening listening = workspace.listening();
+      boolean onSource = listening.chosenProperty().get().equals(Listening.SOURCE);
+      listening.choose(onSource ? entry.measured().id() : Listening.SOURCE);
+    }
+  }
+
+  /** The colour of the shown reading's axis, for tests and pictures. */
+  static javafx.scene.paint.Color color(Declaration d) {
+    return Ink.of(d.axis());
+  }
+
+  Region traceRegion() {
+    return trace;
+  }
+}

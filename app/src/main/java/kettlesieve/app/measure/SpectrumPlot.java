@@ -1,0 +1,163 @@
+package kettlesieve.app.measure;
+
+import java.util.List;
+import javafx.scene.canvas.GraphicsContext;
+import javafx.scene.paint.Color;
+import javafx.scene.text.Font;
+import javafx.scene.text.TextAlignment;
+import kettlesieve.app.shared.CanvasPane;
+import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Numbers;
+import kettlesieve.app.shared.VersionSign;
+import kettlesieve.core.comparison.Version;
+import kettlesieve.core.measure.BandSpectrum;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.score.Entry;
+import kettlesieve.core.score.ScoreSheet;
+
+/** A reading per third-octave band: source in ink, this version strong, the others faint. */
+final class SpectrumPlot extends CanvasPane {
+  private static final double LEFT = 46;
+  private static final double BOTTOM = 20;
+
+  private ScoreSheet scores;
+  private Entry entry;
+  private Declaration declaration;
+  private int index;
+  private List<Version> versions = List.of();
+
+  SpectrumPlot() {
+    setAccessibleText("The reading by frequency band");
+  }
+
+  void show(ScoreSheet s, Entry e, Declaration d, int place, List<Version> all) {
+    scores = s;
+    entry = e;
+    declaration = d;
+    index = place;
+    versions = all;
+    repaint();
+  }
+
+  private BandSpectrum spectrum(Entry e) {
+    return e.reading(declaration.id()).map(Reading::spectrum).orElse(BandSpectrum.NONE);
+  }
+
+  @Override
+  protected void paint(GraphicsContext g, double width, double height) {
+    g.setFill(Ink.PANEL);
+    g.fillRect(0, 0, width, height);
+    g.setStroke(Ink.RULE);
+    g.setLineWidth(1);
+    g.strokeRect(0.5, 0.5, width - 1, height - 1);
+    if (entry == null) {
+      return;
+    }
+    BandSpectrum main = spectrum(entry);
+    g.setFont(Font.font("Source Sans 3", 12));
+    g.setTextAlign(TextAlignment.LEFT);
+    g.setTextBaseline(javafx.geometry.VPos.BASELINE);
+    if (main.hz().length == 0) {
+      g.setFill(Ink.QUIET);
+      g.fillText("This reading is not split into bands.", 14, height / 2);
+      return;
+    }
+    double[] range = range();
+    axes(g, main, range, width, height);
+    for (Entry other : scores.entries()) {
+      if (other != entry) {
+        int place = versions.stream().map(Version::id).toList().indexOf(other.measured().id());
+        Color faint = VersionSign.color(place).deriveColor(0, 1, 1, 0.28);
+        draw(g, main.hz(), spectrum(other).version(), range, width, height, faint, 1);
+      }
+    }
+    draw(g, main.hz(), main.source(), range, width, height, Ink.INK, 1.2);
+    draw(g, main.hz(), main.version(), range, width, height, VersionSign.color(index), 2.2);
+    g.setFill(Ink.QUIET);
+    g.setTextAlign(TextAlignment.RIGHT);
+    g.fillText(
+        main.source().length > 0 ? "source in ink, this version in its colour" : "this version",
+        width - 8,
+        14);
+  }
+
+  private double[] range() {
+    double low = Double.POSITIVE_INFINITY;
+    double high = Double.NEGATIVE_INFINITY;
+    for (Entry e : scores.entries()) {
+      for (double[] values : List.of(spectrum(e).version(), spectrum(e).source())) {
+        for (double v : values) {
+          if (Double.isFinite(v)) {
+            low = Math.min(low, v);
+            high = Math.max(high, v);
+          }
+        }
+      }
+    }
+    double margin = Math.max(0.5, 0.08 * (high - low));
+    return new double[] {low - margin, high + margin};
+  }
+
+  private static double x(double hz, double[] all, double width) {
+    double first = Math.log(all[0]);
+    double last = Math.log(all[all.length - 1]);
+    return LEFT + (Math.log(hz) - first) / (last - first) * (width - LEFT - 14);
+  }
+
+  private static double y(double value, double[] range, double height) {
+    return (height - BOTTOM) * (1 - (value - range[0]) / (range[1] - range[0]));
+  }
+
+  private void axes(
+      GraphicsContext g, BandSpectrum main, double[] range, double width, double height) {
+    g.setFill(Ink.QUIET);
+    for (double hz : new double[] {100, 300, 1000, 3000, 10000}) {
+      if (hz >= main.hz()[0] && hz <= main.hz()[main.hz().length - 1]) {
+        double x = Math.round(x(hz, main.hz(), width)) + 0.5;
+        g.setStroke(Color.web("#ECE7DC"));
+        g.strokeLine(x, 1, x, height - BOTTOM);
+        g.setTextAlign(TextAlignment.CENTER);
+        g.fillText(Numbers.hz(hz), x, height - 6);
+      }
+    }
+    for (int i = 1; i <= 3; i++) {
+      double value = range[0] + (range[1] - range[0]) * i / 4;
+      double y = Math.round(y(value, range, height)) + 0.5;
+      g.setStroke(Color.web("#ECE7DC"));
+      g.strokeLine(LEFT, y, width - 1, y);
+      g.setTextAlign(TextAlignment.RIGHT);
+      g.fillText(Numbers.fixed(value, Math.abs(range[1] - range[0]) < 8 ? 1 : 0), LEFT - 5, y + 4);
+    }
+    g.setTextAlign(TextAlignment.LEFT);
+    g.fillText(declaration.unit().equals("Hz") ? "dB" : declaration.unit(), 6, 14);
+  }
+
+  private static void draw(
+      GraphicsContext g,
+      double[] hz,
+      double[] values,
+      double[] range,
+      double width,
+      double height,
+      Color color,
+      double thickness) {
+    g.setStroke(color);
+    g.setLineWidth(thickness);
+    double lastX = Double.NaN;
+    double lastY = 0;
+    for (int i = 0; i < values.length; i++) {
+      if (!Double.isFinite(values[i])) {
+        lastX = Double.NaN;
+        continue;
+      }
+      double x = x(hz[i], hz, width);
+      double y = y(values[i], range, height);
+      if (!Double.isNaN(lastX)) {
+        g.strokeLine(lastX, lastY, x, y);
+      }
+      lastX = x;
+      lastY = y;
+    }
+  }
+}

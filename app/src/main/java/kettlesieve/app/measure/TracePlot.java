@@ -1,0 +1,154 @@
+package kettlesieve.app.measure;
+
+import java.util.List;
+import javafx.scene.canvas.GraphicsContext;
+import javafx.scene.paint.Color;
+import javafx.scene.text.Font;
+import javafx.scene.text.TextAlignment;
+import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.CanvasPane;
+import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Numbers;
+import kettlesieve.app.shared.TimeRuler;
+import kettlesieve.app.shared.VersionSign;
+import kettlesieve.core.comparison.Version;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.Trace;
+import kettlesieve.core.score.Entry;
+import kettlesieve.core.score.ScoreSheet;
+
+/** A reading over the source's time, this version strong and the others faint. */
+final class TracePlot extends CanvasPane {
+  private static final double RULER = 18;
+
+  private final Workspace workspace;
+  private ScoreSheet scores;
+  private Entry entry;
+  private Declaration declaration;
+  private int index;
+  private List<Version> versions = List.of();
+
+  TracePlot(Workspace workspace) {
+    this.workspace = workspace;
+    setAccessibleText("The reading over time");
+  }
+
+  void show(ScoreSheet s, Entry e, Declaration d, int place, List<Version> all) {
+    scores = s;
+    entry = e;
+    declaration = d;
+    index = place;
+    versions = all;
+    repaint();
+  }
+
+  @Override
+  protected void paint(GraphicsContext g, double width, double height) {
+    g.setFill(Ink.PANEL);
+    g.fillRect(0, 0, width, height);
+    var source = workspace.sourceProperty().get();
+    if (entry == null || source == null) {
+      return;
+    }
+    double total = source.audio().seconds();
+    Trace main = trace(entry);
+    double[] range = range(main);
+    double bottom = height - RULER;
+    if (Double.isNaN(range[0])) {
+      g.setFill(Ink.QUIET);
+      g.setFont(Font.font("Source Sans 3", 13));
+      g.setTextAlign(TextAlignment.LEFT);
+      g.fillText("This reading has no course over time.", 14, bottom / 2 + 4);
+    } else {
+      levels(g, range, width, bottom);
+      for (Entry other : scores.entries()) {
+        if (other != entry) {
+          int place = place(other);
+          Color faint = VersionSign.color(place).deriveColor(0, 1, 1, 0.28);
+          draw(g, trace(other), range, total, width, bottom, faint, 1);
+        }
+      }
+      draw(g, main, range, total, width, bottom, VersionSign.color(index), 2);
+    }
+    TimeRuler.draw(g, 0, total, width, bottom, RULER);
+    g.setStroke(Ink.RULE);
+    g.setLineWidth(1);
+    g.strokeRect(0.5, 0.5, width - 1, height - 1);
+  }
+
+  private int place(Entry e) {
+    return versions.stream().map(Version::id).toList().indexOf(e.measured().id());
+  }
+
+  private Trace trace(Entry e) {
+    return e.reading(declaration.id()).map(Reading::trace).orElse(Trace.NONE);
+  }
+
+  private double[] range(Trace main) {
+    double low = Double.POSITIVE_INFINITY;
+    double high = Double.NEGATIVE_INFINITY;
+    for (Entry e : scores.entries()) {
+      for (double v : trace(e).values()) {
+        if (Double.isFinite(v)) {
+          low = Math.min(low, v);
+          high = Math.max(high, v);
+        }
+      }
+    }
+    if (low > high || main.values().length == 0) {
+      return new double[] {Double.NaN, Double.NaN};
+    }
+    double margin = Math.max(0.05 * (high - low), 0.5);
+    return new double[] {low - margin, high + margin};
+  }
+
+  private void levels(GraphicsContext g, double[] range, double width, double bottom) {
+    g.setFont(Font.font("Source Sans 3", 12));
+    g.setTextAlign(TextAlignment.LEFT);
+    g.setTextBaseline(javafx.geometry.VPos.BASELINE);
+    for (int i = 1; i <= 3; i++) {
+      double value = range[0] + (range[1] - range[0]) * i / 4;
+      double y = Math.round(bottom - bottom * i / 4) + 0.5;
+      g.setStroke(Color.web("#ECE7DC"));
+      g.strokeLine(0, y, width, y);
+      g.setFill(Ink.QUIET);
+      g.fillText(Numbers.reading(value, declaration.unit()) + " " + declaration.unit(), 4, y - 2);
+    }
+  }
+
+  private static void draw(
+      GraphicsContext g,
+      Trace trace,
+      double[] range,
+      double total,
+      double width,
+      double bottom,
+      Color color,
+      double thickness) {
+    g.setStroke(color);
+    g.setFill(color);
+    g.setLineWidth(thickness);
+    double lastX = Double.NaN;
+    double lastY = 0;
+    double lastTime = 0;
+    for (int i = 0; i < trace.values().length; i++) {
+      double value = trace.values()[i];
+      if (!Double.isFinite(value)) {
+        lastX = Double.NaN;
+        continue;
+      }
+      double time = trace.seconds()[i];
+      double x = time / total * width;
+      double y = bottom - (value - range[0]) / (range[1] - range[0]) * bottom;
+      if (!Double.isNaN(lastX) && time - lastTime < 0.5) {
+        g.strokeLine(lastX, lastY, x, y);
+      } else {
+        g.fillOval(x - thickness / 2, y - thickness / 2, thickness, thickness);
+      }
+      lastX = x;
+      lastY = y;
+      lastTime = time;
+    }
+  }
+}

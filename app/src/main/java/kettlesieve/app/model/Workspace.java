@@ -1,0 +1,447 @@
+package kettlesieve.app.model;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.Executor;
+import java.util.function.Supplier;
+import java.util.function.UnaryOperator;
+import javafx.beans.property.BooleanProperty;
+import javafx.beans.property.DoubleProperty;
+import javafx.beans.property.ObjectProperty;
+import javafx.beans.property.ReadOnlyBooleanProperty;
+import javafx.beans.property.ReadOnlyBooleanWrapper;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.beans.property.SimpleBooleanProperty;
+import javafx.beans.property.SimpleDoubleProperty;
+import javafx.beans.property.SimpleObjectProperty;
+import javafx.beans.property.SimpleStringProperty;
+import javafx.beans.property.StringProperty;
+import javafx.collections.FXCollections;
+import javafx.collections.ObservableMap;
+import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.ComparisonFile;
+import kettlesieve.core.comparison.ComparisonFileException;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.MediaRef;
+import kettlesieve.core.comparison.Version;
+import kettlesieve.core.listen.SoundOut;
+import kettlesieve.core.media.MediaReader;
+import kettlesieve.core.media.Recording;
+import kettlesieve.core.score.Assessment;
+import kettlesieve.core.score.ScoreSheet;
+import kettlesieve.core.score.Scoring;
+
+/**
+ * What the window shows: the comparison being worked on, how far its files have come, the sheet, and
+ * what is selected. Knows nothing of windows; all properties change on the interface thread, which
+ * is whatever the given executor stands for.
+ */
+public final class Workspace implements AutoCloseable {
+  private final Executor ui;
+  private final Pipeline pipeline;
+  private final Listening listening;
+  private final Autosave autosave;
+  private final History<Comparison> history = new History<>();
+  private final ReadOnlyObjectWrapper<Comparison> comparison =
+      new ReadOnlyObjectWrapper<>(Comparison.empty("Untitled comparison", Job.DENOISE));
+  private final ObjectProperty<Path> file = new SimpleObjectProperty<>();
+  private final ReadOnlyBooleanWrapper unsaved = new ReadOnlyBooleanWrapper();
+  private final ReadOnlyBooleanWrapper canUndo = new ReadOnlyBooleanWrapper();
+  private final ReadOnlyBooleanWrapper canRedo = new ReadOnlyBooleanWrapper();
+  private final ObjectProperty<Recording> source = new SimpleObjectProperty<>();
+  private final ObjectProperty<Recording> reference = new SimpleObjectProperty<>();
+  private final ObjectProperty<Assessment> assessment = new SimpleObjectProperty<>();
+  private final StringProperty sourceProblem = new SimpleStringProperty();
+  private final ObservableMap<String, VersionState> versions = FXCollections.observableHashMap();
+  private final ObjectProperty<ScoreSheet> sheet = new SimpleObjectProperty<>();
+  private final StringProperty activity = new SimpleStringProperty("");
+  private final DoubleProperty activityShare = new SimpleDoubleProperty(-1);
+  private final BooleanProperty busy = new SimpleBooleanProperty();
+  private final StringProperty message = new SimpleStringProperty("");
+  private final ObjectProperty<Step> step = new SimpleObjectProperty<>(Step.GATHER);
+  private final Selection selection = new Selection();
+
+  /**
+   * @param ui runs tasks on the interface thread
+   * @param reader reads recordings
+   * @param outputs makes sound outputs
+   * @param stateFolder where recovery copies are kept
+   */
+  public Workspace(Executor ui, MediaReader reader, Supplier<SoundOut> outputs, Path stateFolder) {
+    this.ui = ui;
+    this.pipeline = new Pipeline(reader, new Results());
+    this.listening = new Listening(outputs, text -> ui.execute(() -> message.set(text)));
+    this.autosave = new Autosave(stateFolder);
+  }
+
+  // --- the document ---
+
+  public ReadOnlyObjectProperty<Comparison> comparisonProperty() {
+    return comparison.getReadOnlyProperty();
+  }
+
+  public Comparison comparison() {
+    return comparison.get();
+  }
+
+  /** Changes the comparison; can be undone. */
+  public void edit(UnaryOperator<Comparison> change) {
+    Comparison before = comparison.get();
+    Comparison after = change.apply(before);
+    if (!after.equals(before)) {
+      history.remember(before);
+      show(after);
+      unsaved.set(true);
+      autosave.later(after, file.get());
+    }
+  }
+
+  public void undo() {
+    if (history.canUndo()) {
+      show(history.undo(comparison.get()));
+      unsaved.set(true);
+    }
+  }
+
+  public void redo() {
+    if (history.canRedo()) {
+      show(history.redo(comparison.get()));
+      unsaved.set(true);
+    }
+  }
+
+  private void show(Comparison next) {
+    Comparison before = comparison.get();
+    comparison.set(next);
+    canUndo.set(history.canUndo());
+    canRedo.set(history.canRedo());
+    versions.keySet().removeIf(id -> next.version(id).isEmpty());
+    boolean sameWork =
+        next.withProfile(null)
+            .withNotes("")
+            .withName("")
+            .withVersions(work(next))
+            .equals(
+                before.withProfile(null).withNotes("").withName("").withVersions(work(before)));
+    if (sameWork && sheet.get() != null) {
+      if (!java.util.Objects.equals(next.profile(), before.profile())) {
+        sheet.set(sheet.get().under(Scoring.shipped().profileOrDefault(next.profile())));
+      }
+    } else {
+      pipeline.request(next);
+    }
+    updateTracks();
+  }
+
+  /** The versions without what changes nothing in reading, matching and measuring. */
+  private static List<Version> work(Comparison c) {
+    return c.versions().stream()
+        .map(v -> v.withVerdict("").withTool("").withSetting("").withAmount(null))
+        .toList();
+  }
+
+  /** Begins an empty comparison. */
+  public void startNew() {
+    replace(Comparison.empty("Untitled comparison", Job.DENOISE), null);
+  }
+
+  /**
+   * Opens a comparison file.
+   *
+   * @throws ComparisonFileException if it cannot be read; what was open stays
+   */
+  public void open(Path path) throws ComparisonFileException {
+    replace(ComparisonFile.load(path), path);
+  }
+
+  /** Takes up a recovered comparison. */
+  public void recover(Autosave.Copy copy) {
+    replace(copy.comparison(), copy.original());
+    unsaved.set(true);
+  }
+
+  private void replace(Comparison next, Path path) {
+    listening.stop();
+    history.clear();
+    versions.clear();
+    source.set(null);
+    reference.set(null);
+    assessment.set(null);
+    sourceProblem.set(null);
+    sheet.set(null);
+    selection.clear();
+    file.set(path);
+    show(next);
+    unsaved.set(false);
+    autosave.discard();
+  }
+
+  /**
+   * Saves the comparison and from now on belongs to that file.
+   *
+   * @throws ComparisonFileException if it cannot be written
+   */
+  public void save(Path path) throws ComparisonFileException {
+    ComparisonFile.save(comparison.get(), path);
+    file.set(path);
+    unsaved.set(false);
+    autosave.discard();
+  }
+
+  public Autosave autosave() {
+    return autosave;
+  }
+
+  // --- convenient changes ---
+
+  /** Brings in files: the first becomes the source if there is none, the others versions. */
+  public void addFiles(List<Path> files) {
+    edit(
+        c -> {
+          Comparison next = c;
+          for (Path path : files) {
+            if (next.source() == null) {
+              next = next.withSource(MediaRef.of(path));
+            } else {
+              next = next.plus(FileNames.version(next.freshId(), path, next.source().file()));
+            }
+          }
+          return next;
+        });
+  }
+
+  /** Moves a version up or down by some places. */
+  public void move(String id, int places) {
+    edit(
+        c -> {
+          List<Version> list = new ArrayList<>(c.versions());
+          int at = list.indexOf(c.version(id).orElseThrow());
+          int to = Math.max(0, Math.min(list.size() - 1, at + places));
+          list.add(to, list.remove(at));
+          return c.withVersions(list);
+        });
+  }
+
+  // --- results ---
+
+  private final class Results implements Pipeline.Listener {
+    @Override
+    public void progress(String what, double share) {
+      ui.execute(
+          () -> {
+            busy.set(true);
+            activity.set(what);
+            activityShare.set(share);
+          });
+    }
+
+    @Override
+    public void sourceReady(Recording s, Recording r, Assessment a) {
+      ui.execute(
+          () -> {
+            sourceProblem.set(null);
+            reference.set(r);
+            source.set(s);
+            assessment.set(a);
+            remember(s, r);
+            updateTracks();
+          });
+    }
+
+    @Override
+    public void sourceFailed(String text) {
+      ui.execute(
+          () -> {
+            source.set(null);
+            assessment.set(null);
+            sheet.set(null);
+            sourceProblem.set(text);
+            updateTracks();
+          });
+    }
+
+    @Override
+    public void recordingReady(String id, Recording recording) {
+      ui.execute(
+          () -> {
+            VersionState before = versions.getOrDefault(id, VersionState.UNREAD);
+            update(id, new VersionState(recording, before.prepared(), null));
+            comparison
+                .get()
+                .version(id)
+                .filter(v -> v.media().sha256() == null)
+                .ifPresent(
+                    v ->
+                        comparison.set(
+                            comparison
+                                .get()
+                                .withVersion(
+                                    v.withMedia(
+                                        v.media().withSha256(recording.facts().sha256())))));
+          });
+    }
+
+    @Override
+    public void versionReady(String id, Prepared prepared) {
+      ui.execute(
+          () -> {
+            VersionState before = versions.getOrDefault(id, VersionState.UNREAD);
+            update(id, new VersionState(before.recording(), prepared, null));
+            updateTracks();
+          });
+    }
+
+    @Override
+    public void versionFailed(String id, String problem) {
+      ui.execute(
+          () -> {
+            update(id, new VersionState(null, null, problem));
+            updateTracks();
+          });
+    }
+
+    @Override
+    public void scored(ScoreSheet result) {
+      ui.execute(
+          () ->
+              sheet.set(
+                  result.under(
+                      Scoring.shipped().profileOrDefault(comparison.get().profile()))));
+    }
+
+    @Override
+    public void finished() {
+      ui.execute(
+          () -> {
+            busy.set(false);
+            activity.set("");
+            activityShare.set(-1);
+          });
+    }
+
+    private void update(String id, VersionState state) {
+      if (comparison.get().version(id).isPresent()) {
+        versions.put(id, state);
+      }
+    }
+
+    /** Checksums of files are noted when they are first read; that is no change to undo. */
+    private void remember(Recording s, Recording r) {
+      Comparison c = comparison.get();
+      if (c.source() != null && c.source().sha256() == null) {
+        c = c.withSource(c.source().withSha256(s.facts().sha256()));
+      }
+      if (c.reference() != null && c.reference().sha256() == null && r != null) {
+        c = c.withReference(c.reference().withSha256(r.facts().sha256()));
+      }
+      comparison.set(c);
+    }
+  }
+
+  private void updateTracks() {
+    listening.update(comparison.get(), source.get(), versions);
+  }
+
+  /** Stops reading, matching and measuring; results that are there stay. */
+  public void cancelWork() {
+    pipeline.cancel();
+  }
+
+  /** Does again what was stopped or failed. */
+  public void workAgain() {
+    pipeline.request(comparison.get());
+  }
+
+  // --- what the window binds to ---
+
+  public Listening listening() {
+    return listening;
+  }
+
+  public Selection selection() {
+    return selection;
+  }
+
+  public ObjectProperty<Path> fileProperty() {
+    return file;
+  }
+
+  public ReadOnlyBooleanProperty unsavedProperty() {
+    return unsaved.getReadOnlyProperty();
+  }
+
+  public ReadOnlyBooleanProperty canUndoProperty() {
+    return canUndo.getReadOnlyProperty();
+  }
+
+  public ReadOnlyBooleanProperty canRedoProperty() {
+    return canRedo.getReadOnlyProperty();
+  }
+
+  public ObjectProperty<Recording> sourceProperty() {
+    return source;
+  }
+
+  public ObjectProperty<Recording> referenceProperty() {
+    return reference;
+  }
+
+  public ObjectProperty<Assessment> assessmentProperty() {
+    return assessment;
+  }
+
+  /** Why the source cannot be used; null if it can. */
+  public StringProperty sourceProblemProperty() {
+    return sourceProblem;
+  }
+
+  /** How far the versions have come, by their ids. */
+  public ObservableMap<String, VersionState> versionStates() {
+    return versions;
+  }
+
+  public VersionState state(String id) {
+    return versions.getOrDefault(id, VersionState.UNREAD);
+  }
+
+  public ObjectProperty<ScoreSheet> sheetProperty() {
+    return sheet;
+  }
+
+  /** What is being done in the background; empty for nothing. */
+  public StringProperty activityProperty() {
+    return activity;
+  }
+
+  public DoubleProperty activityShareProperty() {
+    return activityShare;
+  }
+
+  public BooleanProperty busyProperty() {
+    return busy;
+  }
+
+  /** The latest news for the person. */
+  public StringProperty messageProperty() {
+    return message;
+  }
+
+  public ObjectProperty<Step> stepProperty() {
+    return step;
+  }
+
+  /** Files that are known by version, in order, for tests and the window. */
+  public Map<String, VersionState> states() {
+    return Map.copyOf(versions);
+  }
+
+  @Override
+  public void close() {
+    pipeline.close();
+    listening.close();
+    autosave.close();
+  }
+}

@@ -1,0 +1,69 @@
+package kettlesieve.app.shared;
+
+import java.util.Map;
+import java.util.WeakHashMap;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.Consumer;
+import java.util.function.Supplier;
+import javafx.application.Platform;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.PeakPyramid;
+import kettlesieve.core.signal.Progress;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/** Works out pictures off the interface thread. */
+public final class Drawing {
+  private static final Logger LOG = LoggerFactory.getLogger(Drawing.class);
+  private static final ExecutorService THREADS =
+      Executors.newFixedThreadPool(
+          2,
+          task -> {
+            Thread thread = new Thread(task, "drawing");
+            thread.setDaemon(true);
+            thread.setPriority(Thread.NORM_PRIORITY - 1);
+            return thread;
+          });
+  private static final Map<Audio, PeakPyramid> PEAKS = new WeakHashMap<>();
+
+  private final AtomicLong generation = new AtomicLong();
+
+  /** Works something out; only the result of the newest request is handed over. */
+  public <T> void request(Supplier<T> work, Consumer<T> result) {
+    long mine = generation.incrementAndGet();
+    THREADS.submit(
+        () -> {
+          if (generation.get() != mine) {
+            return;
+          }
+          try {
+            T value = work.get();
+            Platform.runLater(
+                () -> {
+                  if (generation.get() == mine) {
+                    result.accept(value);
+                  }
+                });
+          } catch (RuntimeException e) {
+            LOG.error("a picture could not be drawn", e);
+          }
+        });
+  }
+
+  /** The peaks of a recording's first channel; takes a while the first time. */
+  public static PeakPyramid peaks(Audio audio) {
+    synchronized (PEAKS) {
+      PeakPyramid known = PEAKS.get(audio);
+      if (known != null) {
+        return known;
+      }
+    }
+    PeakPyramid made = PeakPyramid.of(audio, 0, Progress.SILENT);
+    synchronized (PEAKS) {
+      PEAKS.put(audio, made);
+    }
+    return made;
+  }
+}

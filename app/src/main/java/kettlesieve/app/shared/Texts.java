@@ -1,0 +1,22 @@
+package kettlesieve.app.shared;
+
+import javafx.scene.control.Label;
+
+/** Labels in the styles of the application. */
+public final class Texts {
+  private Texts() {}
+
+  /** A label with style classes. */
+  public static Label of(String text, String... styles) {
+    Label label = new Label(text);
+    label.getStyleClass().addAll(styles);
+    return label;
+  }
+
+  /** A label that breaks its lines. */
+  public static Label wrapped(String text, String... styles) {
+    Label label = of(text, styles);
+    label.setWrapText(true);
+    return label;
+  }
+}

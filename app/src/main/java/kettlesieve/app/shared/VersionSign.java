@@ -1,0 +1,90 @@
+package kettlesieve.app.shared;
+
+import javafx.scene.Node;
+import javafx.scene.canvas.Canvas;
+import javafx.scene.canvas.GraphicsContext;
+import javafx.scene.paint.Color;
+import javafx.scene.text.Font;
+import javafx.scene.text.TextAlignment;
+
+/**
+ * The colour and shape of a version, so that colour is never the only sign. Colours that colour-blind
+ * people can tell apart: Okabe &amp; Ito, "Color Universal Design", 2008.
+ */
+public final class VersionSign {
+  private static final Color[] COLORS = {
+    Color.web("#0072B2"),
+    Color.web("#D55E00"),
+    Color.web("#009E73"),
+    Color.web("#CC79A7"),
+    Color.web("#E69F00"),
+    Color.web("#56B4E9"),
+    Color.web("#8C8200"),
+    Color.web("#4A4A4A")
+  };
+
+  private VersionSign() {}
+
+  /** The colour of the version at a place in the list. */
+  public static Color color(int index) {
+    return COLORS[Math.floorMod(index, COLORS.length)];
+  }
+
+  /** The sign of a version: its shape in its colour, with its key's digit if there is one. */
+  public static Node of(int index, double size) {
+    Canvas canvas = new Canvas(size, size);
+    draw(canvas.getGraphicsContext2D(), index, size / 2, size / 2, size - 1);
+    return canvas;
+  }
+
+  /** The source's sign: an open circle with its key. */
+  public static Node ofSource(double size) {
+    Canvas canvas = new Canvas(size, size);
+    GraphicsContext g = canvas.getGraphicsContext2D();
+    g.setStroke(Color.web("#1E2A32"));
+    g.setLineWidth(1.6);
+    g.strokeOval(1.5, 1.5, size - 3, size - 3);
+    digit(g, "0", size / 2, size / 2, size, Color.web("#1E2A32"));
+    return canvas;
+  }
+
+  /** Draws a version's sign around a point. */
+  public static void draw(GraphicsContext g, int index, double x, double y, double size) {
+    double r = size / 2;
+    g.setFill(color(index));
+    switch (Math.floorMod(index, 8)) {
+      case 0 -> g.fillOval(x - r, y - r, size, size);
+      case 1 -> g.fillRect(x - r * 0.9, y - r * 0.9, size * 0.9, size * 0.9);
+      case 2 -> polygon(g, x, y + r * 0.12, r * 1.12, 3, -90);
+      case 3 -> polygon(g, x, y, r * 1.08, 4, -90);
+      case 4 -> polygon(g, x, y, r * 1.05, 5, -90);
+      case 5 -> polygon(g, x, y, r * 1.05, 6, 0);
+      case 6 -> polygon(g, x, y - r * 0.12, r * 1.12, 3, 90);
+      default -> polygon(g, x, y, r * 1.05, 8, 22.5);
+    }
+    if (size >= 14 && index < 9) {
+      digit(g, Integer.toString(index + 1), x, y + (index % 8 == 2 ? 1.5 : 0), size, Color.WHITE);
+    }
+  }
+
+  private static void digit(
+      GraphicsContext g, String text, double x, double y, double size, Color color) {
+    g.setFill(color);
+    g.setFont(Font.font("Source Sans 3 SemiBold", size * 0.66));
+    g.setTextAlign(TextAlignment.CENTER);
+    g.setTextBaseline(javafx.geometry.VPos.CENTER);
+    g.fillText(text, x, y);
+  }
+
+  private static void polygon(
+      GraphicsContext g, double x, double y, double r, int corners, double firstDegrees) {
+    double[] xs = new double[corners];
+    double[] ys = new double[corners];
+    for (int i = 0; i < corners; i++) {
+      double angle = Math.toRadians(firstDegrees + 360.0 * i / corners);
+      xs[i] = x + r * Math.cos(angle);
+      ys[i] = y + r * Math.sin(angle);
+    }
+    g.fillPolygon(xs, ys, corners);
+  }
+}

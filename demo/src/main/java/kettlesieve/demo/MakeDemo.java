@@ -1,0 +1,17 @@
+package kettlesieve.demo;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import kettlesieve.core.signal.Progress;
+
+/** Makes the demo comparisons in a folder, without a window. */
+public final class MakeDemo {
+  private MakeDemo() {}
+
+  /**
+   * @param arguments one folder
+   */
+  public static void main(String[] arguments) throws IOException {
+    System.out.println(KeepersLog.make(Path.of(arguments[0]), Progress.SILENT));
+  }
+}
