@@ -62,6 +62,7 @@ public final class KettleApp extends Application {
           }
         });
     stage.show();
+    frame.requestFocus();
     begin(frame, getParameters().getRaw());
     long started =
         java.lang.management.ManagementFactory.getRuntimeMXBean().getStartTime();

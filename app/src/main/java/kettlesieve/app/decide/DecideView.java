@@ -130,7 +130,12 @@ public final class DecideView extends VBox {
     profileWords.setText(sheet.profile().description());
     String[] heads = {"", "Version", "Overall, with its 95 % interval", "Missed", "Added", "Lost", "Verdict"};
     for (int i = 0; i < heads.length; i++) {
-      ranking.add(Texts.of(heads[i], "column-head"), i, 0);
+      Label head = Texts.of(heads[i], "column-head");
+      head.setMinWidth(Region.USE_PREF_SIZE);
+      if (i >= 3 && i <= 5) {
+        GridPane.setHalignment(head, javafx.geometry.HPos.RIGHT);
+      }
+      ranking.add(head, i, 0);
     }
     int row = 1;
     for (Entry entry : sheet.ranked()) {
@@ -156,6 +161,7 @@ public final class DecideView extends VBox {
     int index = workspace.comparison().versions().indexOf(version);
     Label name = Texts.of(version.label(), "strong");
     VBox names = new VBox(name);
+    names.setAlignment(Pos.CENTER_LEFT);
     if (!entry.tiedWith().isEmpty()) {
       names.getChildren().add(Texts.of("tied with " + String.join(", ", entry.tiedWith()), "quiet", "small"));
     }
@@ -176,8 +182,7 @@ public final class DecideView extends VBox {
         Texts.of(
             score == null ? "–" : Numbers.fixed(score.value(), 0),
             score == null ? "quiet" : axis.id() + "-text");
-    label.setMinWidth(44);
-    label.setAlignment(Pos.CENTER_RIGHT);
+    GridPane.setHalignment(label, javafx.geometry.HPos.RIGHT);
     return label;
   }
 

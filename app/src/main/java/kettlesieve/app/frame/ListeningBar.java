@@ -4,7 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
-import javafx.scene.control.ScrollPane;
+import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
@@ -42,12 +42,8 @@ final class ListeningBar extends HBox {
     clock.getStyleClass().add("clock");
     clock.setId("clock");
     tracks.setStyle("-fx-alignment: center-left;");
-    ScrollPane scroll = new ScrollPane(tracks);
-    scroll.setVbarPolicy(ScrollPane.ScrollBarPolicy.NEVER);
-    scroll.setHbarPolicy(ScrollPane.ScrollBarPolicy.NEVER);
-    scroll.setFitToHeight(true);
-    scroll.setMinHeight(44);
-    HBox.setHgrow(scroll, Priority.ALWAYS);
+    HBox.setHgrow(tracks, Priority.ALWAYS);
+    tracks.setMinWidth(0);
     output.getStyleClass().addAll("small", "quiet");
     output.setMinWidth(USE_PREF_SIZE);
     getChildren()
@@ -55,7 +51,7 @@ final class ListeningBar extends HBox {
             play,
             toggle("loop", "Loop", Feather.REPEAT, "Loop the excerpt (L)", listening.loopingProperty()),
             clock,
-            scroll,
+            tracks,
             output,
             toggle(
                 "level",
@@ -69,12 +65,7 @@ final class ListeningBar extends HBox {
                 Feather.SCISSORS,
                 "Hear only what was removed: source minus matched version (R)",
                 listening.onlyRemovedProperty()));
-    workspace.comparisonProperty().addListener((o, was, is) -> rebuild());
-    workspace
-        .versionStates()
-        .addListener(
-            (javafx.collections.MapChangeListener<String, Object>) c -> rebuild());
-    workspace.sourceProperty().addListener((o, was, is) -> rebuild());
+    listening.changesProperty().addListener((o, was, is) -> rebuild());
     listening.chosenProperty().addListener((o, was, is) -> markChosen());
     rebuild();
   }
@@ -100,6 +91,7 @@ final class ListeningBar extends HBox {
     if (workspace.comparison().source() != null) {
       ToggleButton source = track(Listening.SOURCE, "Source", "0");
       source.setGraphic(VersionSign.ofSource(18));
+      source.setMinWidth(USE_PREF_SIZE);
       buttons.add(source);
     }
     int index = 0;
@@ -122,7 +114,10 @@ final class ListeningBar extends HBox {
     button.setDisable(!workspace.listening().audible(id));
     button.setAccessibleText("Listen to " + label);
     button.setTooltip(new Tooltip(key.isEmpty() ? label : label + " (key " + key + ")"));
-    button.setMaxWidth(150);
+    // Versions of one tool differ at the end of their labels: the middle is what may go.
+    button.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
+    button.setMinWidth(52);
+    button.setMaxWidth(190);
     button.setOnAction(
         e -> {
           workspace.listening().choose(id);

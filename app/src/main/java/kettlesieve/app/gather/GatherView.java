@@ -188,7 +188,7 @@ public final class GatherView extends VBox {
                 "quiet"),
             buttons);
     zone.getStyleClass().add("drop-zone");
-    zone.setMinHeight(220);
+    zone.setMinHeight(330);
     HBox steps = new HBox(12);
     String[][] words = {
       {"1  Gather", "Source and versions: WAV, AIFF, FLAC, Ogg, MP3; any rate, 1 to 8 channels."},

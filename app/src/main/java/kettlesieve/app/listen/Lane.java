@@ -29,9 +29,13 @@ import kettlesieve.core.signal.SpectrumColumns;
 /** One recording: its sign and label on the left, its picture on the right. */
 final class Lane extends HBox {
   static final double LABEL_WIDTH = 164;
+
+  /** Room on the right for the figures of the frequency axis. */
+  static final double GUTTER = 50;
+
   private static final double TOP_HZ = 16_000;
-  private static final float LOUDEST_DB = -20;
-  private static final float RANGE_DB = 75;
+  private static final float LOUDEST_DB = -22;
+  private static final float RANGE_DB = 70;
 
   private final Workspace workspace;
   private final TimeView view;
@@ -129,8 +133,12 @@ final class Lane extends HBox {
       shades = null;
     }
 
+    private double plotWidth() {
+      return Math.max(1, getWidth() - GUTTER);
+    }
+
     void renew() {
-      int width = (int) getWidth();
+      int width = (int) plotWidth();
       int height = (int) getHeight();
       repaint();
       if (audio == null || width < 20 || height < 10) {
@@ -182,7 +190,8 @@ final class Lane extends HBox {
     }
 
     @Override
-    protected void paint(GraphicsContext g, double width, double height) {
+    protected void paint(GraphicsContext g, double whole, double height) {
+      double width = plotWidth();
       g.setFill(Ink.PAPER);
       g.fillRect(0, 0, width, height);
       if (audio == null) {
@@ -199,6 +208,10 @@ final class Lane extends HBox {
         double x0 = view.x(shades.from(), width);
         double x1 = view.x(shades.to(), width);
         g.drawImage(shades.image(), x0, 0, x1 - x0, height);
+      }
+      g.setFill(Ink.PANEL);
+      g.fillRect(width, 0, whole - width, height);
+      if (style.picture() == LaneStyle.Picture.SPECTROGRAM) {
         frequencies(g, width, height);
       }
       span(g, workspace.comparison().excerpt(), width, height, Ink.ACTION);
@@ -210,18 +223,16 @@ final class Lane extends HBox {
 
     private void frequencies(GraphicsContext g, double width, double height) {
       g.setFont(Font.font("Source Sans 3", 11));
-      g.setTextAlign(TextAlignment.RIGHT);
+      g.setTextAlign(TextAlignment.LEFT);
       g.setTextBaseline(javafx.geometry.VPos.CENTER);
       double last = height + 20;
       for (double hz : new double[] {100, 300, 1000, 3000, 8000}) {
         double y = height - style.scale().height(hz, topHz(audio)) * height;
         if (last - y >= 13 && y > 8 && y < height - 6) {
-          String text = Numbers.hz(hz);
-          double textWidth = 6.0 * text.length();
-          g.setFill(Color.color(0.97, 0.96, 0.93, 0.8));
-          g.fillRect(width - textWidth - 5, y - 7, textWidth + 4, 14);
+          g.setStroke(Ink.QUIET);
+          g.strokeLine(width, y, width + 4, y);
           g.setFill(Ink.QUIET);
-          g.fillText(text, width - 4, y);
+          g.fillText(Numbers.hz(hz), width + 7, y);
           last = y;
         }
       }
@@ -240,8 +251,8 @@ final class Lane extends HBox {
     }
 
     void follow(double position) {
-      double x = view.x(position, getWidth());
-      playhead.setVisible(x >= 0 && x <= getWidth());
+      double x = view.x(position, plotWidth());
+      playhead.setVisible(x >= 0 && x <= plotWidth());
       playhead.setStartX(x);
       playhead.setEndX(x);
       playhead.setStartY(0);
@@ -250,25 +261,25 @@ final class Lane extends HBox {
 
     private void scrolled(ScrollEvent e) {
       if (e.isShortcutDown()) {
-        view.zoom(e.getDeltaY() > 0 ? 0.8 : 1.25, view.time(e.getX(), getWidth()));
+        view.zoom(e.getDeltaY() > 0 ? 0.8 : 1.25, view.time(e.getX(), plotWidth()));
         e.consume();
       } else if (e.isShiftDown() || e.getDeltaX() != 0) {
         double delta = e.getDeltaX() != 0 ? e.getDeltaX() : e.getDeltaY();
-        view.scroll(-delta / getWidth());
+        view.scroll(-delta / plotWidth());
         e.consume();
       }
     }
 
     private void dragged(MouseEvent e) {
       if (Math.abs(e.getX() - pressed) > 4 || !Double.isNaN(dragged)) {
-        dragged = Math.max(0, Math.min(getWidth(), e.getX()));
+        dragged = Math.max(0, Math.min(plotWidth(), e.getX()));
         repaint();
       }
     }
 
     private void released(MouseEvent e) {
-      double first = view.time(pressed, getWidth());
-      double last = view.time(dragged, getWidth());
+      double first = view.time(pressed, plotWidth());
+      double last = view.time(dragged, plotWidth());
       boolean wasDrag = !Double.isNaN(dragged);
       dragged = Double.NaN;
       repaint();
@@ -279,7 +290,7 @@ final class Lane extends HBox {
             .listening()
             .playSpot(versionId, new TimeSpan(Math.min(first, last), Math.max(first, last)));
       } else {
-        workspace.listening().seek(view.time(e.getX(), getWidth()));
+        workspace.listening().seek(view.time(e.getX(), plotWidth()));
       }
     }
   }

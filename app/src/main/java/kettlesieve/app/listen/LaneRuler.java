@@ -20,7 +20,7 @@ final class LaneRuler extends CanvasPane {
     double left = Lane.LABEL_WIDTH;
     g.save();
     g.translate(left, 0);
-    TimeRuler.draw(g, view.from(), view.to(), width - left, 0, height);
+    TimeRuler.draw(g, view.from(), view.to(), width - left - Lane.GUTTER, 0, height);
     g.restore();
   }
 }

@@ -1,18 +1,17 @@
 package kettlesieve.app.measure;
 
 import java.util.List;
+import javafx.geometry.Insets;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
-import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Listening;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Icons;
-import kettlesieve.app.shared.Ink;
 import kettlesieve.app.shared.Numbers;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.core.comparison.TimeSpan;
@@ -42,8 +41,8 @@ final class CellDetail extends VBox {
     this.trace = new TracePlot(workspace);
     this.spectrum = new SpectrumPlot();
     setSpacing(8);
-    trace.setMinHeight(84);
-    trace.setPrefHeight(104);
+    trace.setMinHeight(92);
+    trace.setPrefHeight(92);
     ScrollPane wordsScroll = new ScrollPane(words);
     wordsScroll.setFitToWidth(true);
     wordsScroll.setPrefWidth(400);
@@ -54,9 +53,13 @@ final class CellDetail extends VBox {
     spotsScroll.setMinWidth(300);
     HBox.setHgrow(spectrum, Priority.ALWAYS);
     spectrum.setMinHeight(120);
+    spectrum.setPrefHeight(120);
+    wordsScroll.setPrefHeight(120);
+    spotsScroll.setPrefHeight(120);
     spectrum.setPrefWidth(380);
     below.getChildren().addAll(wordsScroll, spectrum, spotsScroll);
     VBox.setVgrow(below, Priority.ALWAYS);
+    VBox.setMargin(below, new Insets(0, 14, 0, 14));
     getChildren().addAll(trace, below);
     workspace.selection().spotProperty().addListener((o, was, is) -> markSpot());
   }
@@ -222,14 +225,5 @@ final class CellDetail extends VBox {
       boolean onSource = listening.chosenProperty().get().equals(Listening.SOURCE);
       listening.choose(onSource ? entry.measured().id() : Listening.SOURCE);
     }
-  }
-
-  /** The colour of the shown reading's axis, for tests and pictures. */
-  static javafx.scene.paint.Color color(Declaration d) {
-    return Ink.of(d.axis());
-  }
-
-  Region traceRegion() {
-    return trace;
   }
 }

@@ -5,6 +5,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import javafx.geometry.HPos;
+import javafx.geometry.Insets;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
@@ -39,17 +40,17 @@ public final class MeasureView extends VBox {
   private final CellDetail detail;
   private final Map<String, ToggleButton> cells = new HashMap<>();
   private final StackPane sheetHolder = new StackPane();
+  private final ScrollPane scroll = new ScrollPane();
 
   public MeasureView(Workspace workspace) {
     this.workspace = workspace;
     this.detail = new CellDetail(workspace);
     getStyleClass().add("page");
     setId("measure");
-    setStyle("-fx-spacing: 10; -fx-padding: 10 14 8 14;");
-    ScrollPane scroll = new ScrollPane(sheetHolder);
+    setStyle("-fx-spacing: 8; -fx-padding: 8 0 8 0;");
+    scroll.setContent(sheetHolder);
     scroll.setFitToWidth(true);
-    scroll.setMinHeight(140);
-    scroll.setPrefHeight(260);
+    VBox.setMargin(scroll, new Insets(0, 14, 0, 14));
     sheetHolder.setAlignment(Pos.TOP_LEFT);
     VBox.setVgrow(detail, Priority.ALWAYS);
     getChildren().addAll(scroll, detail);
@@ -90,6 +91,10 @@ public final class MeasureView extends VBox {
           .ifPresent(e -> row(e, columns, index, index + 2));
       row++;
     }
+    // As high as its rows ask for, up to half the step's height: the detail needs the rest.
+    double wanted = 84 + 31 * scores.entries().size();
+    scroll.setMinHeight(Math.min(wanted, 300));
+    scroll.setPrefHeight(Math.min(wanted, 340));
     selectSomething(scores, columns);
     selectionChanged();
   }
@@ -123,7 +128,7 @@ public final class MeasureView extends VBox {
     Axis last = null;
     for (Declaration d : columns) {
       ColumnConstraints c = new ColumnConstraints();
-      c.setMinWidth(86);
+      c.setMinWidth(82);
       c.setHgrow(Priority.ALWAYS);
       sheet.getColumnConstraints().add(c);
       if (d.axis() != last) {
@@ -157,7 +162,7 @@ public final class MeasureView extends VBox {
     Label name = Texts.of(entry.measured().label(), "strong");
     HBox who = new HBox(7, VersionSign.of(index, 18), name);
     who.setAlignment(Pos.CENTER_LEFT);
-    who.setStyle("-fx-padding: 3 6 3 4;");
+    who.setStyle("-fx-padding: 2 6 2 4;");
     sheet.add(who, 0, row);
     String tie = entry.tiedWith().isEmpty() ? "" : " =";
     Label overall =
@@ -181,7 +186,7 @@ public final class MeasureView extends VBox {
 
   private ToggleButton cell(Entry entry, Declaration d) {
     ToggleButton cell = new ToggleButton();
-    cell.getStyleClass().setAll("toggle-button", "cell");
+    cell.getStyleClass().setAll("toggle-button", "sheet-cell");
     cell.setMaxWidth(Double.MAX_VALUE);
     cell.setId("cell-" + entry.measured().id() + "-" + d.id());
     cell.setOnAction(

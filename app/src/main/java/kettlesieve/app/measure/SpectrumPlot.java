@@ -8,6 +8,7 @@ import javafx.scene.text.TextAlignment;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Ink;
 import kettlesieve.app.shared.Numbers;
+import kettlesieve.app.shared.Ticks;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.BandSpectrum;
@@ -121,13 +122,12 @@ final class SpectrumPlot extends CanvasPane {
         g.fillText(Numbers.hz(hz), x, height - 6);
       }
     }
-    for (int i = 1; i <= 3; i++) {
-      double value = range[0] + (range[1] - range[0]) * i / 4;
+    for (double value : Ticks.between(range[0], range[1], 4)) {
       double y = Math.round(y(value, range, height)) + 0.5;
       g.setStroke(Color.web("#ECE7DC"));
       g.strokeLine(LEFT, y, width - 1, y);
       g.setTextAlign(TextAlignment.RIGHT);
-      g.fillText(Numbers.fixed(value, Math.abs(range[1] - range[0]) < 8 ? 1 : 0), LEFT - 5, y + 4);
+      g.fillText(Ticks.text(value, range), LEFT - 5, y + 4);
     }
     g.setTextAlign(TextAlignment.LEFT);
     g.fillText(declaration.unit().equals("Hz") ? "dB" : declaration.unit(), 6, 14);

@@ -8,7 +8,7 @@ import javafx.scene.text.TextAlignment;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Ink;
-import kettlesieve.app.shared.Numbers;
+import kettlesieve.app.shared.Ticks;
 import kettlesieve.app.shared.TimeRuler;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Version;
@@ -61,7 +61,7 @@ final class TracePlot extends CanvasPane {
       g.setTextAlign(TextAlignment.LEFT);
       g.fillText("This reading has no course over time.", 14, bottom / 2 + 4);
     } else {
-      levels(g, range, width, bottom);
+      levels(g, range, width, bottom, false);
       for (Entry other : scores.entries()) {
         if (other != entry) {
           int place = place(other);
@@ -70,6 +70,7 @@ final class TracePlot extends CanvasPane {
         }
       }
       draw(g, main, range, total, width, bottom, VersionSign.color(index), 2);
+      levels(g, range, width, bottom, true);
     }
     TimeRuler.draw(g, 0, total, width, bottom, RULER);
     g.setStroke(Ink.RULE);
@@ -103,17 +104,24 @@ final class TracePlot extends CanvasPane {
     return new double[] {low - margin, high + margin};
   }
 
-  private void levels(GraphicsContext g, double[] range, double width, double bottom) {
+  /** First the lines, below the traces; then their figures, above. */
+  private void levels(
+      GraphicsContext g, double[] range, double width, double bottom, boolean figures) {
     g.setFont(Font.font("Source Sans 3", 12));
     g.setTextAlign(TextAlignment.LEFT);
     g.setTextBaseline(javafx.geometry.VPos.BASELINE);
-    for (int i = 1; i <= 3; i++) {
-      double value = range[0] + (range[1] - range[0]) * i / 4;
-      double y = Math.round(bottom - bottom * i / 4) + 0.5;
-      g.setStroke(Color.web("#ECE7DC"));
-      g.strokeLine(0, y, width, y);
-      g.setFill(Ink.QUIET);
-      g.fillText(Numbers.reading(value, declaration.unit()) + " " + declaration.unit(), 4, y - 2);
+    for (double value : Ticks.between(range[0], range[1], 3)) {
+      double y = Math.round(bottom - (value - range[0]) / (range[1] - range[0]) * bottom) + 0.5;
+      if (!figures) {
+        g.setStroke(Color.web("#ECE7DC"));
+        g.strokeLine(0, y, width, y);
+      } else if (y > 14) {
+        String text = Ticks.text(value, range) + " " + declaration.unit();
+        g.setFill(Color.color(1, 1, 1, 0.85));
+        g.fillRect(2, y - 13, 6.2 * text.length() + 3, 13);
+        g.setFill(Ink.QUIET);
+        g.fillText(text, 4, y - 2);
+      }
     }
   }
 

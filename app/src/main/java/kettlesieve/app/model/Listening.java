@@ -7,6 +7,8 @@ import java.util.function.Consumer;
 import java.util.function.Supplier;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.ObjectProperty;
+import javafx.beans.property.ReadOnlyIntegerProperty;
+import javafx.beans.property.ReadOnlyIntegerWrapper;
 import javafx.beans.property.ReadOnlyStringProperty;
 import javafx.beans.property.ReadOnlyStringWrapper;
 import javafx.beans.property.SimpleBooleanProperty;
@@ -30,6 +32,7 @@ public final class Listening implements AutoCloseable {
   private final BooleanProperty onlyRemoved = new SimpleBooleanProperty();
   private final BooleanProperty looping = new SimpleBooleanProperty();
   private final ObjectProperty<TimeSpan> spotLoop = new SimpleObjectProperty<>();
+  private final ReadOnlyIntegerWrapper changes = new ReadOnlyIntegerWrapper();
   private TimeSpan excerpt;
   private double seconds;
   private List<String> ids = List.of();
@@ -67,6 +70,12 @@ public final class Listening implements AutoCloseable {
       player.choose(0);
     }
     applyLoop();
+    changes.set(changes.get() + 1);
+  }
+
+  /** Counts how often what can be heard has changed. */
+  public ReadOnlyIntegerProperty changesProperty() {
+    return changes.getReadOnlyProperty();
   }
 
   private void applyLoop() {

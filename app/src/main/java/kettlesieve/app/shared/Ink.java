@@ -31,7 +31,7 @@ public final class Ink {
    */
   public static int shade(double share) {
     double s = Math.max(0, Math.min(1, share));
-    double curve = Math.pow(s, 0.85);
+    double curve = Math.pow(s, 1.35);
     int r = (int) Math.round(0xF7 + curve * (0x0E - 0xF7));
     int g = (int) Math.round(0xF4 + curve * (0x1C - 0xF4));
     int b = (int) Math.round(0xEE + curve * (0x2A - 0xEE));

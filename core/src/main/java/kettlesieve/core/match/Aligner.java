@@ -60,11 +60,16 @@ final class Aligner {
   }
 
   private Alignment search(long around) {
-    Segments segments = correlate(around);
-    int peak = segments.peak();
-    int polarity = segments.sum[peak] < 0 ? -1 : 1;
-    double[] line = segments.line(peak, polarity, LARGEST_DRIFT);
-    Alignment rough = new Alignment(line[0], line[1] * 1e6, polarity, 0);
+    float[] correlation = correlate(around);
+    int peak = 0;
+    for (int i = 1; i < correlation.length; i++) {
+      if (Math.abs(correlation[i]) > Math.abs(correlation[peak])) {
+        peak = i;
+      }
+    }
+    int polarity = correlation[peak] < 0 ? -1 : 1;
+    long delay = around + peak - correlation.length / 2;
+    Alignment rough = roughDrift(delay, polarity);
     Alignment fine = refine(rough);
     double moved = Math.abs(fine.delaySamples() - rough.delaySamples());
     if (moved > SNAP_SAMPLES || fine.driftPpm() != rough.driftPpm()) {
@@ -73,77 +78,65 @@ final class Aligner {
     return withConfidence(settled(fine));
   }
 
-  /** Correlations of the segments, lag by lag. */
-  private final class Segments {
-    final int reach;
-    final long around;
-    final List<float[]> each = new ArrayList<>();
-    final List<Double> middles = new ArrayList<>();
-    final float[] sum;
-
-    Segments(int reach, long around) {
-      this.reach = reach;
-      this.around = around;
-      this.sum = new float[2 * reach + 1];
-    }
-
-    int peak() {
-      int best = 0;
-      for (int i = 1; i < sum.length; i++) {
-        if (Math.abs(sum[i]) > Math.abs(sum[best])) {
-          best = i;
-        }
-      }
-      return best;
-    }
-
-    /** Delay at the source's first sample and slope of a robust line through the segments' peaks. */
-    double[] line(int peak, int polarity, double largestSlope) {
-      int window =
-          (int) Math.min(reach, Math.max(16, Math.ceil(largestSlope * Math.max(1, to - from))));
-      List<double[]> points = new ArrayList<>();
-      for (int s = 0; s < each.size(); s++) {
-        float[] r = each.get(s);
-        int best = -1;
-        for (int i = Math.max(0, peak - window); i <= Math.min(r.length - 1, peak + window); i++) {
-          if (best < 0 || polarity * r[i] > polarity * r[best]) {
-            best = i;
-          }
-        }
-        points.add(new double[] {middles.get(s), best - reach + around, Math.abs(r[best])});
-      }
-      double strongest = points.stream().mapToDouble(p -> p[2]).max().orElse(0);
-      points.removeIf(p -> p[2] < 0.25 * strongest);
-      double[] line = RobustLine.through(points);
-      boolean straight =
-          Math.abs(line[1]) <= largestSlope
-              && points.size() >= 3
-              && points.stream()
-                      .filter(p -> Math.abs(line[0] + line[1] * p[0] - p[1]) <= 1.5)
-                      .count()
-                  >= 0.6 * points.size();
-      return straight ? line : new double[] {peak - reach + around, 0};
-    }
-  }
-
-  private Segments correlate(long around) {
+  /** The segments' correlations, summed, at lags from −2 s to +2 s around a delay. */
+  private float[] correlate(long around) {
     int reach = (int) (SEARCH_SECONDS * rate);
     int size = Fft.powerOfTwo(Math.min(to - from, 8L * rate - 2L * reach) + 2L * reach);
     int length = size - 2 * reach;
     long available = Math.max(1, to - from);
     int count = (int) Math.max(1, Math.min(MOST_SEGMENTS, available / length));
-    Segments segments = new Segments(reach, around);
+    float[] sum = new float[2 * reach + 1];
     for (int s = 0; s < count; s++) {
-      long start =
-          count == 1 ? from : from + (available - length) * s / (count - 1);
-      segments.each.add(phat(start, around, size, length, reach));
-      segments.middles.add(start + Math.min(length, available) / 2.0);
-      float[] r = segments.each.get(s);
+      long start = count == 1 ? from : from + (available - length) * s / (count - 1);
+      float[] r = phat(start, around, size, length, reach);
       for (int i = 0; i < r.length; i++) {
-        segments.sum[i] += r[i];
+        sum[i] += r[i];
       }
     }
-    return segments;
+    return sum;
+  }
+
+  /** A robust line through the delays of blocks, to whole samples. */
+  private Alignment roughDrift(long delay, int polarity) {
+    int length = (int) Math.max(rate / 2, (to - from) / (2 * MOST_SEGMENTS));
+    int reach =
+        (int)
+            Math.min(SEARCH_SECONDS * rate, 16 + Math.ceil(LARGEST_DRIFT * Math.max(1, to - from)));
+    int count = (int) ((to - from) / length);
+    Alignment level = new Alignment(delay, 0, polarity, 0);
+    if (count < 4) {
+      return level;
+    }
+    // Half a second is short enough for the drift inside it not to blur the peak.
+    int used = rate / 2;
+    int size = Fft.powerOfTwo(used + 2L * reach);
+    List<double[]> points = new ArrayList<>();
+    double strongest = 0;
+    for (int b = 0; b < count; b++) {
+      long start = from + (long) b * length;
+      float[] r = phat(start, delay, size, used, reach);
+      int best = 0;
+      for (int i = 1; i < r.length; i++) {
+        best = polarity * r[i] > polarity * r[best] ? i : best;
+      }
+      points.add(
+          new double[] {start + used / 2.0, delay + best - reach, Math.abs((double) r[best])});
+      strongest = Math.max(strongest, Math.abs(r[best]));
+    }
+    double limit = 0.2 * strongest;
+    points.removeIf(p -> p[2] < limit);
+    double[] line = RobustLine.through(points);
+    double tolerance = 1.5 + Math.abs(line[1]) * used / 2;
+    long near =
+        points.stream()
+            .filter(p -> Math.abs(line[0] + line[1] * p[0] - p[1]) <= tolerance)
+            .count();
+    boolean straight =
+        points.size() >= 4
+            && near >= 0.6 * points.size()
+            && Math.abs(line[1]) <= LARGEST_DRIFT
+            && Math.abs(line[1]) * (to - from) > 1.5;
+    return straight ? new Alignment(line[0], line[1] * 1e6, polarity, 0) : level;
   }
 
   private float[] phat(long start, long around, int size, int length, int reach) {

@@ -161,6 +161,10 @@ final class FfmpegDecoder implements AutoCloseable {
   }
 
   private MediaException damaged(SampleSink sink) {
+    // The last bytes of a file that was cut off are often no whole frame.
+    if (codecName().startsWith("pcm_") && declaredFrames() > sink.frames()) {
+      return endsEarly(sink);
+    }
     return new MediaException(
         file,
         String.format(
@@ -260,15 +264,19 @@ final class FfmpegDecoder implements AutoCloseable {
     // Programs that write to a pipe leave the largest 32-bit size in the header.
     boolean unknownSize = declared * frameBytes >= 0xfffff000L - 65536 && container().equals("wav");
     if (exactHeader && !unknownSize && declared > sink.frames() + sampleRate() / 100) {
-      throw new MediaException(
-          file,
-          String.format(
-              java.util.Locale.ROOT,
-              "it ends early: its header promises %.2f s and only %.2f s are there",
-              declared / (double) sampleRate(),
-              sink.frames() / (double) sampleRate()),
-          "Copy or export it again; it was probably cut off on the way.");
+      throw endsEarly(sink);
     }
+  }
+
+  private MediaException endsEarly(SampleSink sink) {
+    return new MediaException(
+        file,
+        String.format(
+            java.util.Locale.ROOT,
+            "it ends early: its header promises %.2f s and only %.2f s are there",
+            declaredFrames() / (double) sampleRate(),
+            sink.frames() / (double) sampleRate()),
+        "Copy or export it again; it was probably cut off on the way.");
   }
 
   @Override

@@ -16,6 +16,7 @@ import kettlesieve.core.measure.WantedEnergies;
 public final class Dropouts implements Measure {
   private static final int ENOUGH_CELLS = 3;
   private static final int ENOUGH_FRAMES = 20;
+  private static final double LEAST_SNR = 10;
   private static final double GONE_DB = -12;
   private static final Declaration DECLARATION =
       new Declaration(
@@ -27,8 +28,9 @@ public final class Dropouts implements Measure {
           false,
           "Share of the time with wanted sound in which it is gone: swallowed syllables, gated"
               + " endings. A listener notices single ones.",
-          "Active frames with at least 3 wanted cells whose energy gain, each band first freed of"
-              + " its long-term gain, is under −12 dB; cells of the source's clicks left out.",
+          "Active frames with at least 3 wanted cells, together 10 dB over the noise, whose energy"
+              + " gain, each band first freed of its long-term gain, is under −12 dB; frames with"
+              + " clicks of the source left out.",
           "Kettle Sieve's own definition; clicks by Godsill & Rayner 1998.");
 
   @Override
@@ -53,19 +55,22 @@ public final class Dropouts implements Measure {
       }
       double before = 0;
       double after = 0;
+      double noise = 0;
       int cells = 0;
       int loudest = -1;
       for (int b = 0; b < longTerm.length; b++) {
         if (energies.count(t, b) > 0 && longTerm[b] > 0) {
           before += energies.source(t, b);
           after += energies.version(t, b) / longTerm[b];
+          noise += energies.noise(t, b);
           cells += energies.count(t, b);
           if (loudest < 0 || energies.source(t, b) > energies.source(t, loudest)) {
             loudest = b;
           }
         }
       }
-      if (cells < ENOUGH_CELLS) {
+      // Beside a strong cell a little noise passes for wanted; alone it must not count.
+      if (cells < ENOUGH_CELLS || before < LEAST_SNR * noise) {
         continue;
       }
       int block = pair.timeline().block(t);

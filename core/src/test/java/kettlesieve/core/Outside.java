@@ -1,0 +1,19 @@
+package kettlesieve.core;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+
+/** Results of other people's software, made by src/test/fixtures/make_outside.py. */
+public final class Outside {
+  private Outside() {}
+
+  public static JsonNode read() {
+    try {
+      return new ObjectMapper().readTree(Sounds.resource("outside.json").toFile());
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+}

@@ -1,0 +1,347 @@
+package kettlesieve.core.measure;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.util.Map;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import kettlesieve.core.Sounds;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.MatchOverride;
+import kettlesieve.core.match.MatchException;
+import kettlesieve.core.measure.reference.SiSdr;
+import kettlesieve.core.rig.PlainSubtraction;
+import kettlesieve.core.rig.SmoothedWiener;
+import kettlesieve.core.score.Assessment;
+import kettlesieve.core.score.Card;
+import kettlesieve.core.score.Scoring;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Db;
+import kettlesieve.core.signal.Progress;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.Arguments;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.MethodSource;
+
+/** The measures of denoising, on real speech with added noise. */
+class NoiseMeasuresTest {
+  private static final int RATE = 48_000;
+  private static final float[] SPEECH = Sounds.speech48();
+  private static final float[] NOISE = Sounds.white(SPEECH.length, 11);
+  private static final double FACTOR = Sounds.noiseFactor(SPEECH, NOISE, 15);
+  private static final float[] NOISY = Sounds.mix(SPEECH, NOISE, FACTOR);
+  private static final float[] CLEANED = Sounds.mix(SPEECH, NOISE, 0.1 * FACTOR);
+
+  private static Measures.Taken take(int rate, float[] source, float[] clean, Audio version) {
+    try {
+      Assessment assessment =
+          Assessment.of(
+              Audio.of(rate, source), clean == null ? null : Audio.of(rate, clean), null, null);
+      return assessment.measure(
+          Job.DENOISE, assessment.match(version, MatchOverride.NONE));
+    } catch (MatchException e) {
+      throw new AssertionError(e);
+    }
+  }
+
+  private static Map<String, Reading> readings(float[] version) {
+    return readings(Audio.of(RATE, version));
+  }
+
+  private static Map<String, Reading> readings(Audio version) {
+    return take(RATE, NOISY, null, version).readings().stream()
+        .collect(Collectors.toMap(Reading::measure, r -> r));
+  }
+
+  private static double value(float[] version, String measure) {
+    return readings(version).get(measure).value();
+  }
+
+  // --- the two neutral cases ---
+
+  static Stream<Arguments> neutralCases() {
+    return Stream.of("white", "pink", "hum")
+        .flatMap(
+            kind ->
+                Stream.of(5, 10, 20)
+                    .flatMap(
+                        snr ->
+                            Stream.of(48_000, 16_000)
+                                .map(rate -> Arguments.of(kind, snr, rate))));
+  }
+
+  @ParameterizedTest(name = "{0} noise, {1} dB, {2} Hz")
+  @MethodSource("neutralCases")
+  void untouchedSourceAndPerfectRemovalAreNotPunished(String kind, int snr, int rate) {
+    float[] clean = rate == 48_000 ? SPEECH : Sounds.speech16();
+    float[] noise =
+        switch (kind) {
+          case "white" -> Sounds.white(clean.length, 5);
+          case "pink" -> Sounds.pink(clean.length, 5);
+          default -> Sounds.hum(clean.length, rate, 5);
+        };
+    double factor = Sounds.noiseFactor(clean, noise, snr);
+    float[] source = Sounds.mix(clean, noise, factor);
+    double[] left = {1, 0.316, 0.1, 0};
+    for (double gain : left) {
+      float[] version = Sounds.mix(clean, noise, gain * factor);
+      Measures.Taken taken = take(rate, source, clean, Audio.of(rate, version));
+      Card card =
+          Card.of(taken.readings(), Scoring.shipped(), Scoring.shipped().profileOrDefault(null));
+      String what =
+          "noise times " + gain + ": "
+              + taken.readings().stream().map(r -> r.measure() + " " + r.value() + " " + r.details()).toList();
+      assertThat(card.axes().get(Axis.ADDED).value()).as("added, " + what).isGreaterThanOrEqualTo(99);
+      assertThat(card.axes().get(Axis.LOST).value()).as("lost, " + what).isGreaterThanOrEqualTo(99);
+    }
+  }
+
+  // --- noise left ---
+
+  @ParameterizedTest
+  @CsvSource({"5", "10", "20"})
+  void noiseCutReadsWhatWasTakenOff(double db) {
+    float[] version = Sounds.mix(SPEECH, NOISE, FACTOR * Db.toAmplitude(-db));
+    assertThat(value(version, "noise-cut")).isCloseTo(db, within(1.0));
+  }
+
+  @Test
+  void theSourceItselfReadsNothing() {
+    Map<String, Reading> r = readings(NOISY);
+    assertThat(r.get("noise-cut").value()).isZero();
+    assertThat(r.get("noise-under-voice").value()).isCloseTo(0, within(1e-9));
+    assertThat(r.get("musical-noise").value()).isCloseTo(0, within(1e-9));
+    assertThat(r.get("flutter").value()).isZero();
+    assertThat(r.get("voice-loss").value()).isCloseTo(0, within(1e-9));
+    assertThat(r.get("dropouts").value()).isZero();
+    assertThat(r.get("level-change").value()).isZero();
+  }
+
+  @Test
+  void pauseLevelsAreThoseOfTheNoise() {
+    Reading r = readings(NOISY).get("pause-noise");
+    double expected = Db.ofAmplitude(Sounds.rms(NOISE) * FACTOR);
+    assertThat(r.details().get("dBFS")).isCloseTo(expected, within(0.6));
+    // A-weighting of white noise to 24 kHz takes off between 1 and 4 dB.
+    assertThat(r.details().get("dBA")).isBetween(expected - 4, expected - 1);
+    assertThat(r.details().get("peak")).isBetween(expected + 8, expected + 25);
+  }
+
+  @Test
+  void digitalSilenceIsAFlaggedFloorAndNoInfinity() {
+    float[] gated = SPEECH.clone();
+    Map<String, Reading> r = readings(gated);
+    assertThat(r.get("pause-noise").value()).isBetween(-80.0, -60.0);
+    float[] silent = new float[SPEECH.length];
+    for (int i = 0; i < silent.length; i++) {
+      silent[i] = Math.abs(SPEECH[i]) > 1e-3 ? SPEECH[i] : 0;
+    }
+    Reading pause = readings(silent).get("pause-noise");
+    assertThat(pause.value()).isEqualTo(-80);
+    assertThat(pause.details()).containsKey("silent");
+    assertThat(pause.notes()).isNotEmpty();
+  }
+
+  @Test
+  void noiseThatComesAndGoesWithTheVoiceIsSeen() {
+    // A gate: pauses silent, noise under the voice as before.
+    float[] gated = NOISY.clone();
+    float level = 0;
+    for (int i = 0; i < gated.length; i++) {
+      level = Math.max(Math.abs(SPEECH[i]), level * 0.9998f);
+      gated[i] *= level > 0.01f ? 1 : 0.03f;
+    }
+    double gate = value(gated, "noise-under-voice");
+    double removed = value(CLEANED, "noise-under-voice");
+    assertThat(removed).isLessThan(-6);
+    assertThat(gate).isGreaterThan(removed + 4);
+    assertThat(value(gated, "noise-cut")).isGreaterThan(15);
+  }
+
+  // --- artifacts put in by hand ---
+
+  @Test
+  void musicalNoiseRisesWithItsStrength() {
+    double[] seen = new double[4];
+    for (int step = 0; step < 4; step++) {
+      float[] version = CLEANED.clone();
+      java.util.SplittableRandom random = new java.util.SplittableRandom(3);
+      double amplitude = step * 0.8 * Sounds.rms(NOISE) * FACTOR * 0.1;
+      for (int n = 0; n < version.length / RATE * 10; n++) {
+        int at = random.nextInt(version.length - 3000);
+        double hz = 500 + 5000 * random.nextDouble();
+        for (int i = 0; i < 2400; i++) {
+          double shape = Math.sin(Math.PI * i / 2400);
+          version[at + i] +=
+              (float) (amplitude * shape * shape * Math.sin(2 * Math.PI * hz * i / RATE));
+        }
+      }
+      seen[step] = value(version, "musical-noise");
+    }
+    assertThat(Math.abs(seen[0])).isLessThan(0.3);
+    assertThat(seen[1]).isGreaterThan(0.3);
+    assertThat(seen[2]).isGreaterThan(seen[1] + 0.1);
+    assertThat(seen[3]).isGreaterThan(seen[2] + 0.1);
+  }
+
+  @Test
+  void kurtosisOfNoisePowerIsSix() {
+    // Gaussian noise: its power is exponential, 4!/(2!)² = 6; theory.
+    float[] noise = Sounds.white(1 << 20, 8);
+    var spectrogram = new kettlesieve.core.signal.Spectrogram(Audio.of(RATE, noise), 0);
+    double second = 0;
+    double fourth = 0;
+    long count = 0;
+    for (int t = 0; t < spectrogram.framing().count(); t += 4) {
+      float[] row = spectrogram.powers(t);
+      double mean = 2.0 / spectrogram.framing().length();
+      for (int k = 10; k < 1000; k += 3) {
+        double x = row[k] / mean;
+        second += x * x;
+        fourth += x * x * x * x;
+        count++;
+      }
+    }
+    double kurtosis = fourth / count / Math.pow(second / count, 2);
+    assertThat(kurtosis).isCloseTo(6, within(0.35));
+  }
+
+  @Test
+  void subtractionTwittersMoreThanTheSmoothedFilterAtEqualCut() {
+    Audio source = Audio.of(RATE, NOISY);
+    Map<String, Reading> plain =
+        readings(new PlainSubtraction().process(source, 90, Progress.SILENT));
+    Map<String, Reading> smooth =
+        readings(new SmoothedWiener().process(source, 60, Progress.SILENT));
+    assertThat(smooth.get("noise-cut").value())
+        .isCloseTo(plain.get("noise-cut").value(), within(4.0));
+    assertThat(plain.get("musical-noise").value())
+        .isGreaterThan(smooth.get("musical-noise").value() + 0.3);
+  }
+
+  @Test
+  void flutterRisesWithItsStrengthAndAnEqualiserHasNone() {
+    double[] seen = new double[3];
+    double[] depths = {0, 2, 4};
+    for (int step = 0; step < 3; step++) {
+      float[] version = CLEANED.clone();
+      for (int i = 0; i < version.length; i++) {
+        double db = depths[step] * Math.sqrt(2) * Math.sin(2 * Math.PI * 11 * i / RATE);
+        version[i] *= (float) Db.toAmplitude(db);
+      }
+      seen[step] = value(version, "flutter");
+    }
+    assertThat(seen[0]).isLessThan(0.2);
+    // An 11 Hz sine at a lag of 43 ms: nearly twice its amplitude (2.8 dB) apart.
+    assertThat(seen[1]).isBetween(4.0, 7.0);
+    assertThat(seen[2]).isGreaterThan(seen[1] + 3);
+    float[] equalised = NOISY.clone();
+    for (int i = equalised.length - 1; i > 0; i--) {
+      equalised[i] -= 0.6f * equalised[i - 1];
+    }
+    Map<String, Reading> r = readings(equalised);
+    assertThat(r.get("flutter").value()).isLessThan(0.2);
+    assertThat(Math.abs(r.get("musical-noise").value())).isLessThan(0.1);
+    assertThat(r.get("dropouts").value()).isLessThan(0.5);
+  }
+
+  @Test
+  void aLowPassCostsBandwidthAndAir() {
+    Map<String, Reading> r = readings(Sounds.lowPass(CLEANED, RATE, 3400));
+    double third = Math.pow(10, 0.1);
+    assertThat(r.get("bandwidth").value()).isBetween(3400 / third, 3400 * third);
+    assertThat(r.get("voice-loss").value()).isLessThan(-10);
+    assertThat(r.get("voice-loss").details().get("air")).isLessThan(-20);
+    assertThat(Math.abs(r.get("voice-loss").details().get("middle"))).isLessThan(0.7);
+    assertThat(r.get("voice-loss").spots()).isNotEmpty().allMatch(s -> s.low() > 2500);
+    assertThat(r.get("dropouts").value()).isLessThan(0.5);
+  }
+
+  @Test
+  void swallowedMomentsAreDropoutsAndArePlacedInTime() {
+    float[] version = CLEANED.clone();
+    for (int start = RATE; start + 4800 < version.length; start += RATE) {
+      for (int i = start; i < start + 4800; i++) {
+        version[i] *= 0.05f;
+      }
+    }
+    Reading r = readings(version).get("dropouts");
+    assertThat(r.value()).isBetween(3.0, 20.0);
+    assertThat(r.spots()).isNotEmpty();
+    for (Spot spot : r.spots()) {
+      double inSecond = (spot.from() + spot.to()) / 2 % 1;
+      assertThat(Math.min(inSecond, 1 - inSecond)).isLessThan(0.2);
+    }
+    assertThat(value(CLEANED, "dropouts")).isLessThan(0.5);
+  }
+
+  @Test
+  void levelChangeIsThatOfTheDeliveredFile() {
+    Reading r = readings(Audio.of(RATE, NOISY).times(Db.toAmplitude(-6))).get("level-change");
+    assertThat(r.value()).isCloseTo(-6, within(0.01));
+    assertThat(r.details()).containsKeys("loudness", "truePeak", "range");
+  }
+
+  // --- with a reference ---
+
+  @Test
+  void siSdrOfOrthogonalNoiseIsTheSignalToNoiseRatio() {
+    // Le Roux et al. 2019: orthogonal noise, any scale.
+    assertThat(SiSdr.ratioDb(3, 9, 1 + 0.01)).isCloseTo(20, within(1e-9));
+    assertThat(SiSdr.ratioDb(3 * 7, 9, (1 + 0.01) * 49)).isCloseTo(20, within(1e-9));
+    assertThat(SiSdr.ratioDb(9, 9, 9)).isEqualTo(100);
+    assertThat(SiSdr.ratioDb(0, 0, 1)).isNaN();
+  }
+
+  @Test
+  void siSdrIsTakenOnlyWithAReference() {
+    Measures.Taken without = take(RATE, NOISY, null, Audio.of(RATE, CLEANED));
+    assertThat(without.notMeasured()).contains(new NotMeasured("si-sdr", "no reference"));
+    Measures.Taken with = take(RATE, NOISY, SPEECH, Audio.of(RATE, CLEANED));
+    Reading r =
+        with.readings().stream().filter(x -> x.measure().equals("si-sdr")).findFirst().orElseThrow();
+    assertThat(r.value()).isCloseTo(35, within(0.5));
+  }
+
+  // --- what holds for all ---
+
+  @Test
+  void everyReadingIsCompleteAndFinite() {
+    for (Reading r : readings(new PlainSubtraction().process(Audio.of(RATE, NOISY), 70, Progress.SILENT)).values()) {
+      Declaration d = Measures.declaration(r.measure());
+      assertThat(d.meaning()).isNotBlank();
+      assertThat(d.formula()).isNotBlank();
+      assertThat(r.estimate().low()).isLessThanOrEqualTo(r.value());
+      assertThat(r.estimate().high()).isGreaterThanOrEqualTo(r.value());
+      assertThat(r.estimate().draws()).hasSize(Bootstrap.DRAWS);
+      assertThat(r.details().values()).allMatch(Double::isFinite);
+      assertThat(r.spots()).hasSizeLessThanOrEqualTo(20);
+      for (Spot s : r.spots()) {
+        assertThat(s.from()).isGreaterThanOrEqualTo(0).isLessThan(s.to());
+        assertThat(s.to()).isLessThanOrEqualTo((double) NOISY.length / RATE);
+        assertThat(s.low()).isLessThan(s.high());
+      }
+    }
+  }
+
+  @Test
+  void withoutPausesTheReasonIsGiven() {
+    Measures.Taken taken = take(RATE, NOISE, null, Audio.of(RATE, NOISE));
+    assertThat(taken.readings()).extracting(Reading::measure).containsExactly("level-change");
+    assertThat(taken.notMeasured()).anyMatch(n -> n.measure().equals("pause-noise") && n.reason().contains("pause"));
+  }
+
+  @Test
+  void theSameAgainGivesTheSame() {
+    Map<String, Reading> a = readings(CLEANED);
+    Map<String, Reading> b = readings(CLEANED);
+    a.forEach(
+        (id, r) -> {
+          assertThat(b.get(id).value()).isEqualTo(r.value());
+          assertThat(b.get(id).estimate().draws()).isEqualTo(r.estimate().draws());
+          assertThat(b.get(id).spots()).isEqualTo(r.spots());
+        });
+  }
+}

@@ -1,0 +1,220 @@
+package kettlesieve.core.media;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
+
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.concurrent.CancellationException;
+import kettlesieve.core.Sounds;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.MappedAudio;
+import kettlesieve.core.signal.Progress;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class MediaReaderTest {
+  @TempDir Path folder;
+  private MediaReader reader;
+
+  @BeforeEach
+  void setUp() {
+    reader = new MediaReader(folder.resolve("cache"));
+  }
+
+  /** Every form holds one second of 440 Hz at a quarter of full scale. */
+  @ParameterizedTest
+  @CsvSource({
+    "u8.wav,8000,1,8,false,0.01", "s16.wav,44100,2,16,false,0.0001",
+    "s24.wav,48000,1,24,false,0.000001", "s32.wav,22050,1,32,false,0.000001",
+    "f32.wav,16000,1,32,false,0.000001", "f64.wav,16000,1,64,false,0.000001",
+    "eight.wav,8000,8,16,false,0.0001", "rf64.wav,16000,1,16,false,0.0001",
+    "high.wav,192000,1,16,false,0.0001", "tone.aiff,16000,1,16,false,0.0001",
+    "tone.flac,96000,1,24,false,0.0001", "tone.ogg,44100,1,0,true,0.02",
+    "tone.mp3,44100,1,0,true,0.02"
+  })
+  void readsEveryForm(
+      String file, int rate, int channels, int bits, boolean lossy, double tolerance)
+      throws MediaException {
+    Recording recording = reader.read(Sounds.resource("formats/" + file), Progress.SILENT);
+    MediaFacts facts = recording.facts();
+    assertThat(facts.sampleRate()).isEqualTo(rate);
+    assertThat(facts.channels()).isEqualTo(channels);
+    assertThat(facts.lossy()).isEqualTo(lossy);
+    if (!file.equals("tone.flac")) {
+      assertThat(facts.bits()).isEqualTo(bits);
+    }
+    assertThat(facts.seconds()).isCloseTo(1, within(0.06));
+    for (int c = 0; c < channels; c++) {
+      float[] x = recording.audio().samples(c, rate / 4, rate / 4);
+      double worst = 0;
+      for (int i = 0; i < x.length; i++) {
+        double expected = 0.25 * Math.sin(2 * Math.PI * 440 * (i + rate / 4) / rate);
+        worst = Math.max(worst, Math.abs(x[i] - expected));
+      }
+      assertThat(worst).isLessThan(tolerance);
+    }
+  }
+
+  @Test
+  void knowsTheChecksumOfTheFile() throws Exception {
+    Path file = Files.write(folder.resolve("abc.txt"), new byte[] {'a', 'b', 'c'});
+    // FIPS 180-4, the example of "abc".
+    assertThat(Checksum.sha256(file))
+        .isEqualTo("ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad");
+  }
+
+  @Test
+  void whatIsWrittenIsReadBack() throws Exception {
+    Audio noise = Audio.of(44_100, Sounds.white(10_001, 1), Sounds.white(10_001, 2)).times(0.1);
+    Path exact = folder.resolve("float.wav");
+    WavWriter.write(noise, exact, WavWriter.Format.FLOAT, Progress.SILENT);
+    Audio back = reader.read(exact, Progress.SILENT).audio();
+    assertThat(back.wholeChannel(1)).isEqualTo(noise.wholeChannel(1));
+    Path rounded = folder.resolve("24.wav");
+    WavWriter.write(noise, rounded, WavWriter.Format.PCM_24, Progress.SILENT);
+    float[] x = reader.read(rounded, Progress.SILENT).audio().wholeChannel(0);
+    assertThat(x[77]).isCloseTo(noise.samples(0, 77, 1)[0], within(1.3e-7f));
+    assertThat(Files.list(folder).map(Path::toString)).noneMatch(f -> f.endsWith(".part"));
+  }
+
+  @Test
+  void longRecordingsAreMappedAndFoundAgain() throws Exception {
+    float[] x = Sounds.white((int) SampleSink.IN_MEMORY + 5000, 4);
+    Path file = folder.resolve("long.wav");
+    WavWriter.write(Audio.of(48_000, x), file, WavWriter.Format.FLOAT, Progress.SILENT);
+    Recording first = reader.read(file, Progress.SILENT);
+    assertThat(first.audio()).isInstanceOf(MappedAudio.class);
+    assertThat(first.audio().frames()).isEqualTo(x.length);
+    assertThat(first.audio().samples(0, 4_190_000, 9000))
+        .isEqualTo(Arrays.copyOfRange(x, 4_190_000, 4_199_000));
+    Recording again = new MediaReader(folder.resolve("cache")).read(file, Progress.SILENT);
+    assertThat(again.facts()).isEqualTo(first.facts());
+    assertThat(again.audio().samples(0, 123_456, 100)).isEqualTo(first.audio().samples(0, 123_456, 100));
+  }
+
+  @Test
+  void aDamagedCacheIsMadeAgain() throws Exception {
+    float[] x = Sounds.white((int) SampleSink.IN_MEMORY + 1, 4);
+    Path file = folder.resolve("long.wav");
+    WavWriter.write(Audio.of(48_000, x), file, WavWriter.Format.FLOAT, Progress.SILENT);
+    String sha = reader.read(file, Progress.SILENT).facts().sha256();
+    Files.write(folder.resolve("cache").resolve(sha + ".f32"), new byte[100]);
+    assertThat(reader.read(file, Progress.SILENT).audio().samples(0, 9, 3))
+        .isEqualTo(Arrays.copyOfRange(x, 9, 12));
+  }
+
+  @Test
+  void cancellingStopsAndLeavesNothing() throws Exception {
+    Path file = folder.resolve("long.wav");
+    WavWriter.write(
+        Audio.of(48_000, new float[6_000_000]), file, WavWriter.Format.FLOAT, Progress.SILENT);
+    Progress cancelled =
+        (what, share) -> {
+          if (share > 0.8) {
+            throw new CancellationException();
+          }
+        };
+    assertThatThrownBy(() -> reader.read(file, cancelled))
+        .isInstanceOf(CancellationException.class);
+    assertThat(folder.resolve("cache")).isEmptyDirectory();
+  }
+
+  @Test
+  void missingEmptyAndFolderAreToldApart() throws Exception {
+    refused(folder.resolve("nowhere.wav"), "there is no such file", "Check the name");
+    refused(Files.createFile(folder.resolve("empty.wav")), "empty", "Export or copy it again");
+    refused(folder, "a folder", "Choose an audio file");
+  }
+
+  @Test
+  void otherFilesAreRefused() throws Exception {
+    refused(Files.writeString(folder.resolve("letter.wav"), "Dear keeper, ".repeat(900)), "not an audio file", "Export");
+    byte[] random = new byte[50_000];
+    new java.util.Random(3).nextBytes(random);
+    refused(Files.write(folder.resolve("random.mp3"), random), "", "Export");
+  }
+
+  @Test
+  void aPlaylistCannotOpenOtherFiles() throws Exception {
+    Path wav = Sounds.resource("formats/s24.wav");
+    refused(
+        Files.writeString(
+            folder.resolve("list.wav"),
+            "#EXTM3U\n#EXTINF:1,\nfile:" + wav + "\n#EXT-X-ENDLIST\n"),
+        "not an audio file",
+        "Export");
+    refused(
+        Files.writeString(folder.resolve("concat.wav"), "ffconcat version 1.0\nfile '" + wav + "'\n"),
+        "not an audio file",
+        "Export");
+  }
+
+  @Test
+  void notANumberIsRefusedWithItsPlace() throws Exception {
+    float[] x = Sounds.white(48_000, 1);
+    x[24_000] = Float.NaN;
+    Path file = folder.resolve("nan.wav");
+    WavWriter.write(Audio.of(48_000, x), file, WavWriter.Format.FLOAT, Progress.SILENT);
+    refused(file, "0.500 s from its start", "fixed-point");
+    x[24_000] = Float.POSITIVE_INFINITY;
+    WavWriter.write(Audio.of(48_000, x), file, WavWriter.Format.FLOAT, Progress.SILENT);
+    refused(file, "not numbers", "Make it again");
+  }
+
+  @Test
+  void aFileThatWasCutOffIsRefused() throws Exception {
+    byte[] whole = Files.readAllBytes(Sounds.resource("formats/s24.wav"));
+    refused(
+        Files.write(folder.resolve("cut.wav"), Arrays.copyOf(whole, whole.length / 2)),
+        "ends early",
+        "Copy or export it again");
+  }
+
+  @Test
+  void aHeaderWithoutSoundIsRefused() throws Exception {
+    ByteBuffer head = ByteBuffer.allocate(44).order(ByteOrder.LITTLE_ENDIAN);
+    byte[] whole = Files.readAllBytes(Sounds.resource("formats/s16.wav"));
+    head.put(whole, 0, 36).put("data".getBytes()).putInt(0);
+    head.putInt(4, 36);
+    refused(Files.write(folder.resolve("zero.wav"), head.array()), "", "Export");
+  }
+
+  @Test
+  void ratesOutsideTheRangeAreRefused() throws Exception {
+    Path file = folder.resolve("slow.wav");
+    WavWriter.write(Audio.of(4000, new float[4000]), file, WavWriter.Format.FLOAT, Progress.SILENT);
+    refused(file, "4000 Hz", "convert");
+  }
+
+  @Test
+  void aFailedWriteLeavesTheOldFile() throws IOException {
+    Path file = Files.writeString(folder.resolve("old.wav"), "old");
+    Progress failing =
+        (what, share) -> {
+          throw new CancellationException();
+        };
+    assertThatThrownBy(
+            () ->
+                WavWriter.write(
+                    Audio.of(8000, new float[9000]), file, WavWriter.Format.FLOAT, failing))
+        .isInstanceOf(CancellationException.class);
+    assertThat(file).hasContent("old");
+  }
+
+  private void refused(Path file, String problem, String remedy) {
+    assertThatThrownBy(() -> reader.read(file, Progress.SILENT))
+        .isInstanceOf(MediaException.class)
+        .hasMessageContaining(file.toString())
+        .hasMessageContaining(problem)
+        .hasMessageContaining(remedy);
+  }
+}

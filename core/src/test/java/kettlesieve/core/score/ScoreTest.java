@@ -1,0 +1,271 @@
+package kettlesieve.core.score;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.nio.file.Path;
+import java.util.List;
+import kettlesieve.core.Sounds;
+import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.MediaRef;
+import kettlesieve.core.comparison.TimeSpan;
+import kettlesieve.core.comparison.Version;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.Bootstrap;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Measures;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.media.MediaException;
+import kettlesieve.core.media.MediaReader;
+import kettlesieve.core.media.WavWriter;
+import kettlesieve.core.report.ScoresCsv;
+import kettlesieve.core.report.ScoresJson;
+import kettlesieve.core.report.ScoresTable;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Progress;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+class ScoreTest {
+  @TempDir Path folder;
+
+  private static Estimate certain(double value) {
+    double[] draws = new double[Bootstrap.DRAWS];
+    java.util.Arrays.fill(draws, value);
+    return new Estimate(value, draws);
+  }
+
+  private static Reading reading(String measure, double value) {
+    return Reading.of(measure, certain(value));
+  }
+
+  @Test
+  void scalesAreStraightAndEndAtTheirEnds() {
+    Scale falling = new Scale(-50, -15, 1);
+    assertThat(falling.score(-50)).isEqualTo(100);
+    assertThat(falling.score(-15)).isEqualTo(0);
+    assertThat(falling.score(-32.5)).isCloseTo(50, within(1e-9));
+    assertThat(falling.score(-90)).isEqualTo(100);
+    assertThat(falling.score(0)).isEqualTo(0);
+    assertThatThrownBy(() -> new Scale(1, 1, 1)).isInstanceOf(IllegalArgumentException.class);
+  }
+
+  @Test
+  void anAxisIsTheRootMeanSquareOfItsShortfalls() {
+    // flutter 0.5 → 100 points, musical-noise 1.4 → 50 points; weights 1 and 1.
+    Card card =
+        Card.of(
+            List.of(reading("flutter", 0.5), reading("musical-noise", 1.4)),
+            Scoring.shipped(),
+            Scoring.shipped().profileOrDefault("even"));
+    assertThat(card.axes().get(Axis.ADDED).value())
+        .isCloseTo(100 - Math.sqrt(50 * 50 / 2.0), within(1e-9));
+    assertThat(card.axes()).doesNotContainKey(Axis.MISSED);
+    assertThat(card.overall().orElseThrow().value())
+        .isEqualTo(card.axes().get(Axis.ADDED).value());
+  }
+
+  @Test
+  void withoutReadingsThereIsNoScore() {
+    Card card = Card.of(List.of(reading("noise-cut", 3)), Scoring.shipped(), Scoring.shipped().profiles().get(0));
+    assertThat(card.axes()).isEmpty();
+    assertThat(card.overall()).isEmpty();
+  }
+
+  @Test
+  void profilesWeighAndForgive() {
+    List<Reading> noisy = List.of(reading("pause-noise", -20), reading("flutter", 0), reading("dropouts", 0));
+    double podcast = overall(noisy, "podcast");
+    double archive = overall(noisy, "archive");
+    assertThat(archive).isGreaterThan(podcast + 15);
+  }
+
+  private static double overall(List<Reading> readings, String profile) {
+    Scoring scoring = Scoring.shipped();
+    return Card.of(readings, scoring, scoring.profile(profile).orElseThrow())
+        .overall()
+        .orElseThrow()
+        .value();
+  }
+
+  @Test
+  void everyScoredMeasureHasAScaleAndEveryScaleAMeasure() {
+    List<String> scored =
+        Measures.declarations().stream()
+            .filter(d -> d.axis() != Axis.INFO)
+            .map(Declaration::id)
+            .toList();
+    assertThat(Scoring.shipped().scales().keySet()).containsExactlyInAnyOrderElementsOf(scored);
+  }
+
+  @Test
+  void pairedDifferencesDecideTies() {
+    Bootstrap bootstrap = new Bootstrap(20);
+    double[] data = new double[20];
+    for (int i = 0; i < 20; i++) {
+      data[i] = 50 + 10 * Math.sin(i * 7.3);
+    }
+    Estimate a = bootstrap.estimate(w -> mean(data, w));
+    Estimate always = bootstrap.estimate(w -> mean(data, w) + 1);
+    Estimate sometimes = bootstrap.estimate(w -> mean(data, w) + (w[3] > 0 ? 2 : -2));
+    assertThat(a.high() - a.low()).isGreaterThan(2);
+    // The intervals overlap widely, but in every draw the second is better: no tie.
+    assertThat(ScoreSheet.compare(always, a)).isEqualTo(1);
+    assertThat(ScoreSheet.compare(a, always)).isEqualTo(-1);
+    assertThat(ScoreSheet.compare(sometimes, a)).isZero();
+    assertThat(ScoreSheet.compare(a, a)).isZero();
+  }
+
+  private static double mean(double[] data, int[] weights) {
+    double sum = 0;
+    double count = 0;
+    for (int i = 0; i < data.length; i++) {
+      sum += weights[i] * data[i];
+      count += weights[i];
+    }
+    return sum / count;
+  }
+
+  @Test
+  void bootstrapIntervalOfAMeanIsThatOfTheory() {
+    Bootstrap bootstrap = new Bootstrap(200);
+    float[] noise = Sounds.white(200, 4);
+    double[] data = new double[200];
+    for (int i = 0; i < 200; i++) {
+      data[i] = noise[i];
+    }
+    Estimate e = bootstrap.estimate(w -> mean(data, w));
+    double expected = 2 * 1.96 / Math.sqrt(200);
+    assertThat(e.high() - e.low()).isCloseTo(expected, within(0.2 * expected));
+  }
+
+  // --- a whole comparison from files ---
+
+  private Comparison files() throws Exception {
+    float[] speech = Sounds.speech16();
+    float[] noise = Sounds.white(speech.length, 6);
+    double factor = Sounds.noiseFactor(speech, noise, 10);
+    write("source.wav", Sounds.mix(speech, noise, factor));
+    write("mild.wav", Sounds.mix(speech, noise, 0.5 * factor));
+    write("strong.wav", Sounds.mix(speech, noise, 0.1 * factor));
+    write("clean.wav", speech);
+    java.nio.file.Files.writeString(folder.resolve("broken.wav"), "nothing");
+    return Comparison.empty("test", Job.DENOISE)
+        .withSource(ref("source.wav"))
+        .plus(Version.of("v1", "mild", ref("mild.wav")))
+        .plus(Version.of("v2", "broken", ref("broken.wav")))
+        .plus(Version.of("v3", "strong", ref("strong.wav")))
+        .plus(Version.of("v4", "again", ref("strong.wav")));
+  }
+
+  private MediaRef ref(String name) {
+    return MediaRef.of(folder.resolve(name));
+  }
+
+  private void write(String name, float[] x) throws Exception {
+    WavWriter.write(
+        Audio.of(16_000, x), folder.resolve(name), WavWriter.Format.FLOAT, Progress.SILENT);
+  }
+
+  private ScoreSheet score(Comparison c) throws MediaException {
+    return new ComparisonScorer(new MediaReader(folder.resolve("cache")), Progress.SILENT).score(c);
+  }
+
+  @Test
+  void aWrongFileDoesNotStopTheOthers() throws Exception {
+    ScoreSheet sheet = score(files());
+    assertThat(sheet.entries()).hasSize(3);
+    assertThat(sheet.failed()).hasSize(1);
+    assertThat(sheet.failed().get(0).label()).isEqualTo("broken");
+    assertThat(sheet.failed().get(0).reason()).contains("Export");
+    List<Entry> ranked = sheet.ranked();
+    assertThat(ranked.get(2).measured().label()).isEqualTo("mild");
+    assertThat(ranked.get(2).rank()).isEqualTo(3);
+    assertThat(ranked.get(0).rank()).isEqualTo(1);
+    assertThat(ranked.get(0).tiedWith()).hasSize(1);
+    assertThat(ranked.get(1).rank()).isEqualTo(1);
+  }
+
+  @Test
+  void theJsonIsTheContract() throws Exception {
+    Comparison c = files().withReference(ref("clean.wav")).withProfile("podcast");
+    String text = ScoresJson.write(score(c));
+    assertThat(ScoresJson.write(score(c))).isEqualTo(text);
+    JsonNode json = new ObjectMapper().readTree(text);
+    assertThat(json.path("schema").asText()).isEqualTo("kettle-sieve/scores/1");
+    assertThat(json.path("job").asText()).isEqualTo("denoise");
+    assertThat(json.path("profile").asText()).isEqualTo("podcast");
+    assertThat(json.path("source").path("sampleRate").asInt()).isEqualTo(16_000);
+    assertThat(json.path("source").path("sha256").asText()).hasSize(64);
+    JsonNode version = json.path("versions").get(1);
+    assertThat(version.path("label").asText()).isEqualTo("strong");
+    assertThat(fields(version.path("match")))
+        .containsExactly(
+            "delayMs", "delaySamples", "polarity", "driftPpm", "gainDb", "ratio", "confidence");
+    assertThat(version.path("readings")).hasSize(10);
+    for (JsonNode reading : version.path("readings")) {
+      assertThat(fields(reading))
+          .contains("measure", "axis", "unit", "value", "low", "high", "details", "spots");
+      assertThat(reading.path("value").isNumber()).isTrue();
+      assertThat(reading.has("score")).isEqualTo(!reading.path("axis").asText().equals("info"));
+    }
+    assertThat(fields(version.path("axes"))).containsExactly("missed", "added", "lost");
+    assertThat(version.path("overall").asDouble()).isBetween(0.0, 100.0);
+    assertThat(version.path("rank").asInt()).isEqualTo(1);
+    assertThat(version.path("tiedWith").get(0).asText()).isEqualTo("again");
+    assertThat(json.path("failed").get(0).path("label").asText()).isEqualTo("broken");
+    assertThat(json.path("warnings").isArray()).isTrue();
+  }
+
+  private static List<String> fields(JsonNode node) {
+    List<String> names = new java.util.ArrayList<>();
+    node.fieldNames().forEachRemaining(names::add);
+    return names;
+  }
+
+  @Test
+  void tableAndCsvNameEverything() throws Exception {
+    ScoreSheet sheet = score(files());
+    String csv = ScoresCsv.write(sheet);
+    assertThat(csv).startsWith("version,rank,measure,axis,unit,value,low,high,score,note\r\n");
+    assertThat(csv.lines()).anyMatch(l -> l.startsWith("strong,1,pause-noise,missed,dB,-"));
+    assertThat(csv.lines()).anyMatch(l -> l.startsWith("strong,1,score,overall,points,"));
+    assertThat(csv.lines()).anyMatch(l -> l.startsWith("broken,") && l.contains("failed"));
+    String table = ScoresTable.write(sheet);
+    assertThat(table).contains("pause-noise [dB]").contains("failed: broken").contains("1=");
+  }
+
+  @Test
+  void anotherProfileIsTheSameReadingsScoredAgain() throws Exception {
+    ScoreSheet even = score(files());
+    ScoreSheet podcast = even.under(Scoring.shipped().profile("podcast").orElseThrow());
+    assertThat(podcast.entries().get(0).measured()).isSameAs(even.entries().get(0).measured());
+    assertThat(podcast.profile().name()).isEqualTo("podcast");
+    assertThat(podcast.warnings()).isEqualTo(even.warnings());
+  }
+
+  @Test
+  void excerptsOutsideTheSourceAreRefused() throws Exception {
+    Comparison c = files().withExcerpt(new TimeSpan(500, 510));
+    assertThatThrownBy(() -> score(c))
+        .isInstanceOf(MediaException.class)
+        .hasMessageContaining("source.wav")
+        .hasMessageContaining("inside it");
+    ScoreSheet part = score(files().withExcerpt(new TimeSpan(0.5, 9)));
+    Reading dropouts = part.entries().get(0).reading("pause-noise").orElseThrow();
+    assertThat(dropouts.spots()).allMatch(s -> s.from() >= 0.5 && s.to() <= 9);
+  }
+
+  @Test
+  void aChangedFileIsSaid() throws Exception {
+    Comparison c = files();
+    Version changed = c.versions().get(0).withMedia(ref("mild.wav").withSha256("00ff"));
+    assertThat(score(c.withVersion(changed)).warnings())
+        .anyMatch(w -> w.startsWith("mild:") && w.contains("has changed"));
+  }
+}
