@@ -42,10 +42,7 @@ public final class KettleApp extends Application {
     preferences = new Preferences(UserFolders.state());
     workspace =
         new Workspace(
-            Platform::runLater,
-            MediaReader.standard(),
-            JavaSoundOut::new,
-            UserFolders.state());
+            Platform::runLater, MediaReader.standard(), JavaSoundOut::new, UserFolders.state());
     Frame frame = new Frame(workspace, preferences);
     Scene scene = new Scene(frame, 1280, 800);
     Look.apply(scene);
@@ -64,8 +61,7 @@ public final class KettleApp extends Application {
     stage.show();
     frame.requestFocus();
     begin(frame, getParameters().getRaw());
-    long started =
-        java.lang.management.ManagementFactory.getRuntimeMXBean().getStartTime();
+    long started = java.lang.management.ManagementFactory.getRuntimeMXBean().getStartTime();
     LOG.info("window shown {} ms after start", System.currentTimeMillis() - started);
   }
 

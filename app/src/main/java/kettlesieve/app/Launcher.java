@@ -2,7 +2,9 @@ package kettlesieve.app;
 
 import javafx.application.Application;
 
-/** Starts the window; no JavaFX class itself, so that the program starts from a plain class path. */
+/**
+ * Starts the window; no JavaFX class itself, so that the program starts from a plain class path.
+ */
 public final class Launcher {
   private Launcher() {}
 

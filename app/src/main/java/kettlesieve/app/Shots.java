@@ -51,7 +51,8 @@ final class Shots {
     after(
         0.5,
         () -> {
-          boolean ready = workspace.sheetProperty().get() != null && !workspace.busyProperty().get();
+          boolean ready =
+              workspace.sheetProperty().get() != null && !workspace.busyProperty().get();
           if (ready) {
             workspace.listening().seek(6.4);
             workspace.listening().choose("v3");

@@ -16,7 +16,8 @@ public final class Kettle {
 
   /** Runs a command and ends the program with its exit status. */
   public static void main(String[] arguments) {
-    System.exit(run(arguments, new PrintWriter(System.out, true), new PrintWriter(System.err, true)));
+    System.exit(
+        run(arguments, new PrintWriter(System.out, true), new PrintWriter(System.err, true)));
   }
 
   /** Runs a command; 0 done, 1 an error of the program, 2 words off, 3 an input unusable. */

@@ -144,7 +144,9 @@ final class ScoreCommand implements Callable<Integer> {
       return true;
     } catch (IOException e) {
       err.println(
-          "kettle: " + target + ": it could not be written. Check the folder and the room on disk.");
+          "kettle: "
+              + target
+              + ": it could not be written. Check the folder and the room on disk.");
       return false;
     }
   }
@@ -255,6 +257,7 @@ final class ScoreCommand implements Callable<Integer> {
     } catch (IllegalArgumentException e) {
       // Said below, with the words that were given.
     }
-    throw new UsageException(option + " wants seconds as FROM-TO, such as 2.0-9.5, not '" + words + "'");
+    throw new UsageException(
+        option + " wants seconds as FROM-TO, such as 2.0-9.5, not '" + words + "'");
   }
 }

@@ -10,16 +10,13 @@ import com.tngtech.archunit.lang.ArchRule;
 import com.tngtech.archunit.library.Architectures;
 import kettlesieve.core.measure.Measure;
 
-@AnalyzeClasses(
-    packages = "kettlesieve.core",
-    importOptions = ImportOption.DoNotIncludeTests.class)
+@AnalyzeClasses(packages = "kettlesieve.core", importOptions = ImportOption.DoNotIncludeTests.class)
 class ArchitectureTest {
   private static final String[] IN_ORDER = {
     "signal", "media", "comparison", "match", "measure", "score", "report"
   };
 
-  @ArchTest
-  static final ArchRule packagesFollowTheOrderOfTheData = order();
+  @ArchTest static final ArchRule packagesFollowTheOrderOfTheData = order();
 
   @ArchTest
   static final ArchRule noInterfaceCode =

@@ -53,10 +53,7 @@ public final class Sounds {
   /** A reading at 16 kHz with pauses of 0.8 s between its sentences. */
   public static float[] speech16() {
     return joined(
-        16_000,
-        "speech/reading-0880.flac",
-        "speech/reading-0930.flac",
-        "speech/reading-0870.flac");
+        16_000, "speech/reading-0880.flac", "speech/reading-0930.flac", "speech/reading-0870.flac");
   }
 
   private static float[] joined(int rate, String... files) {

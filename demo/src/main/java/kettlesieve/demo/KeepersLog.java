@@ -65,7 +65,8 @@ public final class KeepersLog {
     try (InputStream in = KeepersLog.class.getResourceAsStream("keepers-log-voice.flac")) {
       Files.copy(in, voiceFile, StandardCopyOption.REPLACE_EXISTING);
     }
-    float[] voice = new MediaReader(folder).read(voiceFile, Progress.SILENT).audio().wholeChannel(0);
+    float[] voice =
+        new MediaReader(folder).read(voiceFile, Progress.SILENT).audio().wholeChannel(0);
     float[] noisy = withNoise(voice);
     Audio source = Audio.of(RATE, noisy);
     Path sourceFile = write(source, folder, "keepers-log-tape.wav");

@@ -128,7 +128,9 @@ public final class DecideView extends VBox {
     }
     profile.setText("Ranking for: " + sheet.profile().title());
     profileWords.setText(sheet.profile().description());
-    String[] heads = {"", "Version", "Overall, with its 95 % interval", "Missed", "Added", "Lost", "Verdict"};
+    String[] heads = {
+      "", "Version", "Overall, with its 95 % interval", "Missed", "Added", "Lost", "Verdict"
+    };
     for (int i = 0; i < heads.length; i++) {
       Label head = Texts.of(heads[i], "column-head");
       head.setMinWidth(Region.USE_PREF_SIZE);
@@ -153,7 +155,8 @@ public final class DecideView extends VBox {
     if (version == null) {
       return;
     }
-    String rank = entry.rank() == 0 ? "–" : entry.rank() + (entry.tiedWith().isEmpty() ? "." : " =");
+    String rank =
+        entry.rank() == 0 ? "–" : entry.rank() + (entry.tiedWith().isEmpty() ? "." : " =");
     Label place = Texts.of(rank, "section");
     place.setMinWidth(38);
     place.setId("rank-" + version.id());
@@ -163,7 +166,9 @@ public final class DecideView extends VBox {
     VBox names = new VBox(name);
     names.setAlignment(Pos.CENTER_LEFT);
     if (!entry.tiedWith().isEmpty()) {
-      names.getChildren().add(Texts.of("tied with " + String.join(", ", entry.tiedWith()), "quiet", "small"));
+      names
+          .getChildren()
+          .add(Texts.of("tied with " + String.join(", ", entry.tiedWith()), "quiet", "small"));
     }
     HBox who = new HBox(8, VersionSign.of(index, 20), names);
     who.setAlignment(Pos.CENTER_LEFT);

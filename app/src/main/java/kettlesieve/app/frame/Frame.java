@@ -43,9 +43,7 @@ public final class Frame extends BorderPane {
     this.workspace = workspace;
     this.files =
         new FileActions(
-            workspace,
-            preferences,
-            () -> getScene() == null ? null : getScene().getWindow());
+            workspace, preferences, () -> getScene() == null ? null : getScene().getWindow());
     this.overview = new Overview(workspace);
     this.listeningBar = new ListeningBar(workspace);
     this.listenView = new ListenView(workspace);
@@ -108,8 +106,7 @@ public final class Frame extends BorderPane {
     bar.progressProperty().bind(workspace.activityShareProperty());
     Label text = new Label();
     text.setId("activity");
-    text.textProperty()
-        .bind(Bindings.concat("Working: ", workspace.activityProperty(), " …"));
+    text.textProperty().bind(Bindings.concat("Working: ", workspace.activityProperty(), " …"));
     Region gap = new Region();
     HBox.setHgrow(gap, Priority.ALWAYS);
     Button cancel = new Button("Cancel");

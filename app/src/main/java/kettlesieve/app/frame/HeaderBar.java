@@ -67,16 +67,7 @@ final class HeaderBar extends HBox {
     save.setId("save");
     getChildren()
         .addAll(
-            menu(files, showKeys),
-            name,
-            job,
-            profile,
-            excerpt,
-            gap,
-            warnings,
-            undo,
-            redo,
-            save);
+            menu(files, showKeys), name, job, profile, excerpt, gap, warnings, undo, redo, save);
     workspace.comparisonProperty().addListener((o, was, is) -> show());
     workspace.sheetProperty().addListener((o, was, is) -> show());
     show();

@@ -49,7 +49,12 @@ final class ListeningBar extends HBox {
     getChildren()
         .addAll(
             play,
-            toggle("loop", "Loop", Feather.REPEAT, "Loop the excerpt (L)", listening.loopingProperty()),
+            toggle(
+                "loop",
+                "Loop",
+                Feather.REPEAT,
+                "Loop the excerpt (L)",
+                listening.loopingProperty()),
             clock,
             tracks,
             output,

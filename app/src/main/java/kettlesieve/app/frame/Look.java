@@ -15,8 +15,7 @@ public final class Look {
         new String[] {
           "SourceSans3_400Regular", "SourceSans3_600SemiBold", "SourceSerif4_600SemiBold"
         }) {
-      Font.loadFont(
-          Look.class.getResourceAsStream("/kettlesieve/app/fonts/" + font + ".ttf"), 14);
+      Font.loadFont(Look.class.getResourceAsStream("/kettlesieve/app/fonts/" + font + ".ttf"), 14);
     }
     Application.setUserAgentStylesheet(new PrimerLight().getUserAgentStylesheet());
     scene.getStylesheets().add(Look.class.getResource("/kettlesieve/app/paper.css").toString());

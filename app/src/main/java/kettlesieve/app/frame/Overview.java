@@ -74,8 +74,7 @@ final class Overview extends CanvasPane {
     }
     Audio audio = source.audio();
     drawing.request(
-        () ->
-            WavePicture.of(Drawing.peaks(audio), audio.sampleRate(), 0, audio.seconds(), width),
+        () -> WavePicture.of(Drawing.peaks(audio), audio.sampleRate(), 0, audio.seconds(), width),
         made -> {
           picture = made;
           repaint();

@@ -41,9 +41,7 @@ final class StepRail extends VBox {
       buttons.put(step, button);
       getChildren().add(button);
     }
-    workspace
-        .stepProperty()
-        .addListener((o, was, is) -> buttons.get(is).setSelected(true));
+    workspace.stepProperty().addListener((o, was, is) -> buttons.get(is).setSelected(true));
     buttons.get(workspace.stepProperty().get()).setSelected(true);
     // A small dot: there is something to look at in Match.
     javafx.beans.value.ChangeListener<Object> dots =

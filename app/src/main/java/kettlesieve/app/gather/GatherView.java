@@ -74,8 +74,7 @@ public final class GatherView extends VBox {
     workspace.comparisonProperty().addListener((o, was, is) -> show());
     workspace
         .versionStates()
-        .addListener(
-            (javafx.collections.MapChangeListener<String, VersionState>) c -> fillRows());
+        .addListener((javafx.collections.MapChangeListener<String, VersionState>) c -> fillRows());
     workspace.sourceProblemProperty().addListener((o, was, is) -> show());
     show();
   }
@@ -100,8 +99,7 @@ public final class GatherView extends VBox {
   }
 
   private void addFiles(List<File> files) {
-    List<Path> paths =
-        files.stream().filter(File::isFile).map(File::toPath).sorted().toList();
+    List<Path> paths = files.stream().filter(File::isFile).map(File::toPath).sorted().toList();
     if (paths.size() < files.size()) {
       workspace
           .messageProperty()
@@ -222,13 +220,15 @@ public final class GatherView extends VBox {
 
   private void fillRows() {
     rows.getChildren().clear();
-    rows.getColumnConstraints().setAll(column(30), column(250), column(210), column(170), column(80));
+    rows.getColumnConstraints()
+        .setAll(column(30), column(250), column(210), column(170), column(80));
     ColumnConstraints facts = new ColumnConstraints();
     facts.setHgrow(Priority.ALWAYS);
     rows.getColumnConstraints().addAll(facts, column(104));
     if (workspace.comparison().versions().isEmpty()) {
       rows.add(
-          Texts.wrapped("No versions yet: drop the files that the tools made, or make one below.", "quiet"),
+          Texts.wrapped(
+              "No versions yet: drop the files that the tools made, or make one below.", "quiet"),
           0,
           0,
           6,
@@ -245,9 +245,14 @@ public final class GatherView extends VBox {
     for (Version v : workspace.comparison().versions()) {
       rows.add(VersionSign.of(row - 1, 20), 0, row);
       rows.add(field("label-" + v.id(), "Label", v.label(), t -> relabelled(v.id(), t)), 1, row);
-      rows.add(field("tool-" + v.id(), "Tool", v.tool(), t -> edit(v.id(), x -> x.withTool(t))), 2, row);
       rows.add(
-          field("setting-" + v.id(), "Setting", v.setting(), t -> edit(v.id(), x -> x.withSetting(t))),
+          field("tool-" + v.id(), "Tool", v.tool(), t -> edit(v.id(), x -> x.withTool(t))), 2, row);
+      rows.add(
+          field(
+              "setting-" + v.id(),
+              "Setting",
+              v.setting(),
+              t -> edit(v.id(), x -> x.withSetting(t))),
           3,
           row);
       rows.add(
@@ -276,9 +281,12 @@ public final class GatherView extends VBox {
     buttons
         .getChildren()
         .addAll(
-            Icons.button(Feather.CHEVRON_UP, "Move " + v.label() + " up", () -> workspace.move(v.id(), -1)),
             Icons.button(
-                Feather.CHEVRON_DOWN, "Move " + v.label() + " down", () -> workspace.move(v.id(), 1)),
+                Feather.CHEVRON_UP, "Move " + v.label() + " up", () -> workspace.move(v.id(), -1)),
+            Icons.button(
+                Feather.CHEVRON_DOWN,
+                "Move " + v.label() + " down",
+                () -> workspace.move(v.id(), 1)),
             Icons.button(
                 Feather.TRASH_2,
                 "Take " + v.label() + " out of the comparison",
@@ -313,8 +321,7 @@ public final class GatherView extends VBox {
   }
 
   private void edit(String id, java.util.function.UnaryOperator<Version> change) {
-    workspace.edit(
-        c -> c.version(id).map(v -> c.withVersion(change.apply(v))).orElse(c));
+    workspace.edit(c -> c.version(id).map(v -> c.withVersion(change.apply(v))).orElse(c));
   }
 
   private void relabelled(String id, String text) {
@@ -324,7 +331,10 @@ public final class GatherView extends VBox {
     if (text.isEmpty() || taken) {
       workspace
           .messageProperty()
-          .set(taken ? "Another version is already called \"" + text + "\"." : "A version needs a label.");
+          .set(
+              taken
+                  ? "Another version is already called \"" + text + "\"."
+                  : "A version needs a label.");
       fillRows();
     } else {
       edit(id, v -> v.withLabel(text));
@@ -355,15 +365,18 @@ public final class GatherView extends VBox {
       Label problem = Texts.wrapped(state.problem(), "warning-text", "small");
       problem.setTooltip(new Tooltip(v.media().path()));
       Button point = new Button("Point to it …");
-      point.setOnAction(
-          e -> chooseOne(path -> c -> c.withVersion(v.withMedia(MediaRef.of(path)))));
+      point.setOnAction(e -> chooseOne(path -> c -> c.withVersion(v.withMedia(MediaRef.of(path)))));
       HBox box = new HBox(8, problem, point);
       HBox.setHgrow(problem, Priority.ALWAYS);
       point.setMinWidth(Region.USE_PREF_SIZE);
       box.setStyle("-fx-alignment: center-left;");
       return box;
     }
-    Label label = Texts.of(state.recording() == null ? "reading …" : describe(state.recording().facts()), "quiet", "small");
+    Label label =
+        Texts.of(
+            state.recording() == null ? "reading …" : describe(state.recording().facts()),
+            "quiet",
+            "small");
     label.setTooltip(new Tooltip(v.media().path()));
     label.setPadding(new Insets(0, 0, 0, 7));
     return label;
@@ -376,7 +389,9 @@ public final class GatherView extends VBox {
         + ", "
         + Numbers.fixed(facts.sampleRate() / 1000.0, facts.sampleRate() % 1000 == 0 ? 0 : 1)
         + " kHz, "
-        + (facts.channels() == 1 ? "mono" : facts.channels() == 2 ? "stereo" : facts.channels() + " ch")
+        + (facts.channels() == 1
+            ? "mono"
+            : facts.channels() == 2 ? "stereo" : facts.channels() + " ch")
         + bits
         + (facts.lossy() ? ", lossy " + facts.codec() : "");
   }

@@ -59,9 +59,11 @@ final class MakePanel extends VBox {
     tool.setAccessibleText("Stand-in");
     tool.setId("make-tool");
     Label about = Texts.wrapped("", "quiet", "small");
-    about.textProperty()
-        .bind(javafx.beans.binding.Bindings.createStringBinding(
-            () -> tool.getValue().description(), tool.valueProperty()));
+    about
+        .textProperty()
+        .bind(
+            javafx.beans.binding.Bindings.createStringBinding(
+                () -> tool.getValue().description(), tool.valueProperty()));
     amounts.setPrefWidth(110);
     amounts.setId("make-amounts");
     amounts.setAccessibleText("Amounts, 0 to 100, separated by commas");
@@ -167,8 +169,7 @@ final class MakePanel extends VBox {
             workspace.edit(
                 c ->
                     c.plus(
-                        Version.of(
-                                c.freshId(), standIn.title() + " " + name, MediaRef.of(file))
+                        Version.of(c.freshId(), standIn.title() + " " + name, MediaRef.of(file))
                             .withTool(standIn.title())
                             .withAmount(amount))));
   }

@@ -57,8 +57,7 @@ final class Lane extends HBox {
     this.style = style;
     this.versionId = versionId;
     label =
-        new ToggleButton(
-            text, index < 0 ? VersionSign.ofSource(18) : VersionSign.of(index, 18));
+        new ToggleButton(text, index < 0 ? VersionSign.ofSource(18) : VersionSign.of(index, 18));
     label.getStyleClass().setAll("toggle-button", "pick-row");
     label.setWrapText(true);
     label.setMinWidth(LABEL_WIDTH);
@@ -150,8 +149,7 @@ final class Lane extends HBox {
       if (style.picture() == LaneStyle.Picture.WAVEFORM) {
         drawing.request(
             () ->
-                WavePicture.of(
-                    Drawing.peaks(shownAudio), shownAudio.sampleRate(), from, to, width),
+                WavePicture.of(Drawing.peaks(shownAudio), shownAudio.sampleRate(), from, to, width),
             made -> {
               wave = made;
               repaint();
@@ -238,8 +236,7 @@ final class Lane extends HBox {
       }
     }
 
-    private void span(
-        GraphicsContext g, TimeSpan span, double width, double height, Color color) {
+    private void span(GraphicsContext g, TimeSpan span, double width, double height, Color color) {
       if (span != null) {
         g.setStroke(color);
         g.setLineWidth(1.5);

@@ -149,7 +149,8 @@ public final class ListenView extends VBox {
       lanes
           .getChildren()
           .setAll(
-              Texts.of("Bring in a source under Gather; it and its versions are drawn here.", "quiet"));
+              Texts.of(
+                  "Bring in a source under Gather; it and its versions are drawn here.", "quiet"));
       lanes.setStyle("-fx-padding: 24;");
       return;
     }

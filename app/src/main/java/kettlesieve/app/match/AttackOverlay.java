@@ -39,9 +39,7 @@ final class AttackOverlay extends CanvasPane {
     version = shown;
     lines = null;
     var source = workspace.sourceProperty().get();
-    if (shown == null
-        || source == null
-        || workspace.state(shown.id()).prepared() == null) {
+    if (shown == null || source == null || workspace.state(shown.id()).prepared() == null) {
       repaint();
       return;
     }

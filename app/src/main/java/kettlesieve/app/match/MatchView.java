@@ -77,7 +77,9 @@ public final class MatchView extends VBox {
 
   private void fillTable() {
     table.getChildren().clear();
-    String[] heads = {"Version", "Delay", "Polarity", "Level", "Rate", "Drift", "Length", "Likeness"};
+    String[] heads = {
+      "Version", "Delay", "Polarity", "Level", "Rate", "Drift", "Length", "Likeness"
+    };
     double[] widths = {200, 104, 74, 78, 72, 74, 74, 70};
     table.getColumnConstraints().clear();
     for (int i = 0; i < heads.length; i++) {
@@ -86,8 +88,7 @@ public final class MatchView extends VBox {
       column.setPrefWidth(widths[i]);
       table.getColumnConstraints().add(column);
       Label head = Texts.of(heads[i], "column-head");
-      GridPane.setHalignment(
-          head, i == 0 ? javafx.geometry.HPos.LEFT : javafx.geometry.HPos.RIGHT);
+      GridPane.setHalignment(head, i == 0 ? javafx.geometry.HPos.LEFT : javafx.geometry.HPos.RIGHT);
       head.setPadding(new Insets(0, 6, 4, 6));
       table.add(head, i, 0);
     }

@@ -193,8 +193,7 @@ final class CellDetail extends VBox {
 
   private void play(Spot spot) {
     workspace.selection().spotProperty().set(spot);
-    TimeSpan around =
-        new TimeSpan(Math.max(0, spot.from() - AROUND_SPOT), spot.to() + AROUND_SPOT);
+    TimeSpan around = new TimeSpan(Math.max(0, spot.from() - AROUND_SPOT), spot.to() + AROUND_SPOT);
     workspace.listening().playSpot(entry.measured().id(), around);
   }
 

@@ -149,7 +149,9 @@ public final class MeasureView extends VBox {
   private static Region columnHead(String title, String unit, HPos side) {
     Label name = Texts.wrapped(title, "column-head");
     name.setStyle(
-        "-fx-line-spacing: -2; -fx-text-alignment: " + (side == HPos.LEFT ? "left" : "right") + ";");
+        "-fx-line-spacing: -2; -fx-text-alignment: "
+            + (side == HPos.LEFT ? "left" : "right")
+            + ";");
     name.setMinHeight(Region.USE_PREF_SIZE);
     Label unitLabel = Texts.of(unit.isEmpty() ? " " : unit, "quiet", "small");
     VBox box = new VBox(-1, name, unitLabel);

@@ -16,8 +16,8 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
 /**
- * Keeps a copy of unsaved work, so that nothing is lost in a crash. The copy is gone after a save or
- * an orderly end; one that is there at the start is offered.
+ * Keeps a copy of unsaved work, so that nothing is lost in a crash. The copy is gone after a save
+ * or an orderly end; one that is there at the start is offered.
  */
 public final class Autosave implements AutoCloseable {
   private static final Logger LOG = LoggerFactory.getLogger(Autosave.class);

@@ -32,9 +32,9 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
 /**
- * Reads, matches and measures in the background whenever the comparison changes. What did not change
- * is taken from memory. A newer request stops an older one; what was there stays until something
- * better is ready.
+ * Reads, matches and measures in the background whenever the comparison changes. What did not
+ * change is taken from memory. A newer request stops an older one; what was there stays until
+ * something better is ready.
  */
 final class Pipeline implements AutoCloseable {
   private static final Logger LOG = LoggerFactory.getLogger(Pipeline.class);
@@ -275,8 +275,7 @@ final class Pipeline implements AutoCloseable {
 
   private void prepareAssessment(Comparison comparison, Recording source, Progress progress)
       throws MediaException, MatchException {
-    reference =
-        comparison.reference() == null ? null : read(comparison.reference(), progress);
+    reference = comparison.reference() == null ? null : read(comparison.reference(), progress);
     Object key =
         java.util.Arrays.asList(
             source.facts().sha256(),

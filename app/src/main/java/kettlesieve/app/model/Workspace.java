@@ -35,9 +35,9 @@ import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.Scoring;
 
 /**
- * What the window shows: the comparison being worked on, how far its files have come, the sheet, and
- * what is selected. Knows nothing of windows; all properties change on the interface thread, which
- * is whatever the given executor stands for.
+ * What the window shows: the comparison being worked on, how far its files have come, the sheet,
+ * and what is selected. Knows nothing of windows; all properties change on the interface thread,
+ * which is whatever the given executor stands for.
  */
 public final class Workspace implements AutoCloseable {
   private final Executor ui;
@@ -124,8 +124,7 @@ public final class Workspace implements AutoCloseable {
             .withNotes("")
             .withName("")
             .withVersions(work(next))
-            .equals(
-                before.withProfile(null).withNotes("").withName("").withVersions(work(before)));
+            .equals(before.withProfile(null).withNotes("").withName("").withVersions(work(before)));
     if (sameWork && sheet.get() != null) {
       if (!java.util.Objects.equals(next.profile(), before.profile())) {
         sheet.set(sheet.get().under(Scoring.shipped().profileOrDefault(next.profile())));
@@ -308,8 +307,7 @@ public final class Workspace implements AutoCloseable {
       ui.execute(
           () ->
               sheet.set(
-                  result.under(
-                      Scoring.shipped().profileOrDefault(comparison.get().profile()))));
+                  result.under(Scoring.shipped().profileOrDefault(comparison.get().profile()))));
     }
 
     @Override

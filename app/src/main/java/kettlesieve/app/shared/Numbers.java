@@ -31,8 +31,7 @@ public final class Numbers {
   /** Minutes and seconds with tenths. */
   public static String clock(double seconds) {
     long tenths = Math.round(Math.max(0, seconds) * 10);
-    return String.format(
-        Locale.ROOT, "%d:%02d.%d", tenths / 600, tenths / 10 % 60, tenths % 10);
+    return String.format(Locale.ROOT, "%d:%02d.%d", tenths / 600, tenths / 10 % 60, tenths % 10);
   }
 
   /** A frequency, short. */

@@ -8,8 +8,8 @@ import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
 
 /**
- * The colour and shape of a version, so that colour is never the only sign. Colours that colour-blind
- * people can tell apart: Okabe &amp; Ito, "Color Universal Design", 2008.
+ * The colour and shape of a version, so that colour is never the only sign. Colours that
+ * colour-blind people can tell apart: Okabe &amp; Ito, "Color Universal Design", 2008.
  */
 public final class VersionSign {
   private static final Color[] COLORS = {

@@ -60,8 +60,7 @@ public record Comparison(
 
   /** A comparison with nothing in it yet. */
   public static Comparison empty(String name, Job job) {
-    return new Comparison(
-        SCHEMA, name, job, null, null, List.of(), null, null, null, "", Map.of());
+    return new Comparison(SCHEMA, name, job, null, null, List.of(), null, null, null, "", Map.of());
   }
 
   public Optional<Version> version(String id) {

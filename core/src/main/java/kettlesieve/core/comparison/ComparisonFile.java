@@ -17,8 +17,8 @@ import java.nio.file.StandardOpenOption;
 import java.util.function.UnaryOperator;
 
 /**
- * Comparison files, {@code *.sieve}: JSON in UTF-8, with media by relative path and checksum. Fields
- * that this version does not know are kept. A file is replaced in one step or not at all.
+ * Comparison files, {@code *.sieve}: JSON in UTF-8, with media by relative path and checksum.
+ * Fields that this version does not know are kept. A file is replaced in one step or not at all.
  */
 public final class ComparisonFile {
   /** The ending of a comparison file's name. */
@@ -146,8 +146,7 @@ public final class ComparisonFile {
   private static Comparison mapPaths(Comparison c, UnaryOperator<String> change) {
     return c.withSource(map(c.source(), change))
         .withReference(map(c.reference(), change))
-        .withVersions(
-            c.versions().stream().map(v -> v.withMedia(map(v.media(), change))).toList());
+        .withVersions(c.versions().stream().map(v -> v.withMedia(map(v.media(), change))).toList());
   }
 
   private static MediaRef map(MediaRef ref, UnaryOperator<String> change) {

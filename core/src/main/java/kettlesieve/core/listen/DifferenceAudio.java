@@ -9,7 +9,8 @@ public final class DifferenceAudio implements Audio {
 
   /**
    * @param source the source
-   * @param version on the source's time, polarity and level; its channels are fitted to the source's
+   * @param version on the source's time, polarity and level; its channels are fitted to the
+   *     source's
    */
   public DifferenceAudio(Audio source, Audio version) {
     this.source = source;

@@ -13,10 +13,10 @@ import kettlesieve.core.signal.Statistics;
 /**
  * Which frames hold wanted sound and which are pauses.
  *
- * <p>Found from the level in 200–4,000 Hz, smoothed over 50 ms: a threshold between the two modes by
- * Otsu (IEEE Trans. SMC 9, 1979), then three times the smaller of Otsu's and the lower mode's median
- * plus max(6 dB, 3 robust deviations). 150 ms on both sides of activity belong to neither; a pause
- * lasts at least 200 ms. Pauses marked by a person are taken as they stand.
+ * <p>Found from the level in 200–4,000 Hz, smoothed over 50 ms: a threshold between the two modes
+ * by Otsu (IEEE Trans. SMC 9, 1979), then three times the smaller of Otsu's and the lower mode's
+ * median plus max(6 dB, 3 robust deviations). 150 ms on both sides of activity belong to neither; a
+ * pause lasts at least 200 ms. Pauses marked by a person are taken as they stand.
  */
 public final class Activity {
   private static final double GUARD_SECONDS = 0.150;
@@ -66,8 +66,7 @@ public final class Activity {
     boolean[] pause = pauses(active, framing);
     String problem = null;
     if (!(upper - lower >= MODES_APART_DB)) {
-      problem =
-          "the level in pauses and in the wanted sound cannot be told apart; mark the pauses";
+      problem = "the level in pauses and in the wanted sound cannot be told apart; mark the pauses";
     } else if (seconds(pause, framing) < LEAST_PAUSE_SECONDS || runs(pause) < 2) {
       problem =
           "there is less than 1 s of pause in two places; mark pauses or choose a longer excerpt";

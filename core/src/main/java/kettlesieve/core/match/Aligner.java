@@ -10,15 +10,15 @@ import kettlesieve.core.signal.Fft;
  * Finds delay, drift and polarity of a version against the source.
  *
  * <ol>
- *   <li>Generalised cross-correlation with phase transform (Knapp &amp; Carter, IEEE Trans. ASSP 24,
- *       1976) over up to twelve segments of the excerpt, ±2 s: delay and polarity.
+ *   <li>Generalised cross-correlation with phase transform (Knapp &amp; Carter, IEEE Trans. ASSP
+ *       24, 1976) over up to twelve segments of the excerpt, ±2 s: delay and polarity.
  *   <li>The same in each segment alone, and a straight line through the delays (Theil 1950, Sen
  *       1968): drift.
  *   <li>Below a sample: the slope of the cross-spectrum's phase, each bin weighted by its coherence
  *       (the maximum-likelihood weight of the same paper), in blocks, and again a line. This is
  *       exact where a parabola through the correlation peak is biased.
- *   <li>Where the signals do not correlate after that, onset envelopes are correlated over ±60 s and
- *       the search is repeated there.
+ *   <li>Where the signals do not correlate after that, onset envelopes are correlated over ±60 s
+ *       and the search is repeated there.
  * </ol>
  */
 final class Aligner {
@@ -128,9 +128,7 @@ final class Aligner {
     double[] line = RobustLine.through(points);
     double tolerance = 1.5 + Math.abs(line[1]) * used / 2;
     long near =
-        points.stream()
-            .filter(p -> Math.abs(line[0] + line[1] * p[0] - p[1]) <= tolerance)
-            .count();
+        points.stream().filter(p -> Math.abs(line[0] + line[1] * p[0] - p[1]) <= tolerance).count();
     boolean straight =
         points.size() >= 4
             && near >= 0.6 * points.size()
@@ -165,8 +163,7 @@ final class Aligner {
   }
 
   private static double crossMagnitude(float[] x, float[] y, int k) {
-    return Math.sqrt(
-            (double) x[2 * k] * x[2 * k] + (double) x[2 * k + 1] * x[2 * k + 1])
+    return Math.sqrt((double) x[2 * k] * x[2 * k] + (double) x[2 * k + 1] * x[2 * k + 1])
         * Math.sqrt((double) y[2 * k] * y[2 * k] + (double) y[2 * k + 1] * y[2 * k + 1]);
   }
 
@@ -179,9 +176,7 @@ final class Aligner {
     int used = (int) Math.min(MOST_BLOCKS, blocks);
     for (int b = 0; b < used; b++) {
       long start =
-          used == 1
-              ? from
-              : from + (to - from - Math.min(to - from, blockLength)) * b / (used - 1);
+          used == 1 ? from : from + (to - from - Math.min(to - from, blockLength)) * b / (used - 1);
       int length = (int) Math.min(blockLength, to - start);
       slope.addBlock(
           start + length / 2.0,
@@ -189,8 +184,7 @@ final class Aligner {
           aligned.samples(0, start, length));
     }
     double[] line = slope.line();
-    return rough.with(
-        rough.delaySamples() + line[0], rough.driftPpm() + line[1] * 1e6);
+    return rough.with(rough.delaySamples() + line[0], rough.driftPpm() + line[1] * 1e6);
   }
 
   /** Takes away drift and fractions of samples that are too small to be told from none. */

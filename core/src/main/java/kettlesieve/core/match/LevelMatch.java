@@ -10,10 +10,10 @@ import kettlesieve.core.signal.Loudness;
 import kettlesieve.core.signal.Spectrogram;
 
 /**
- * The gain that puts a version's wanted sound level with the source's: the |S|²-weighted median gain
- * over strong wanted cells in 300–3,000 Hz, or over wanted cells where there are fewer than 500
- * strong ones. A plain median collapses when a tool removes weak cells. Where cells cannot be told
- * apart, integrated loudness (ITU-R BS.1770-5) decides.
+ * The gain that puts a version's wanted sound level with the source's: the |S|²-weighted median
+ * gain over strong wanted cells in 300–3,000 Hz, or over wanted cells where there are fewer than
+ * 500 strong ones. A plain median collapses when a tool removes weak cells. Where cells cannot be
+ * told apart, integrated loudness (ITU-R BS.1770-5) decides.
  *
  * @param gainDb what is to be added to the version
  * @param basis what it was found on, in words

@@ -78,11 +78,9 @@ final class PhaseSlope {
       return new double[] {whole, 0};
     }
     double[] line = RobustLine.through(points);
-    double[] rest =
-        points.stream().mapToDouble(p -> p[1] - line[0] - line[1] * p[0]).toArray();
+    double[] rest = points.stream().mapToDouble(p -> p[1] - line[0] - line[1] * p[0]).toArray();
     double span = points.get(points.size() - 1)[0] - points.get(0)[0];
-    double slopeError =
-        3.5 * Statistics.robustDeviation(rest) / (span * Math.sqrt(points.size()));
+    double slopeError = 3.5 * Statistics.robustDeviation(rest) / (span * Math.sqrt(points.size()));
     // A slope within its own uncertainty is not a drift.
     return Math.abs(line[1]) > 3 * slopeError + 1e-9 ? line : new double[] {whole, 0};
   }
@@ -110,6 +108,7 @@ final class PhaseSlope {
     }
     return weights;
   }
+
   private double wholeGain() {
     double crossed = 0;
     double power = 0;
@@ -131,7 +130,8 @@ final class PhaseSlope {
         double turn = omega * delay;
         double re = c[2 * k] * Math.cos(turn) - c[2 * k + 1] * Math.sin(turn);
         double im = c[2 * k] * Math.sin(turn) + c[2 * k + 1] * Math.cos(turn);
-        double weight = weights[k] * Math.hypot(re, im) / Math.sqrt(sourcePower[k] * versionPower[k] + 1e-300);
+        double weight =
+            weights[k] * Math.hypot(re, im) / Math.sqrt(sourcePower[k] * versionPower[k] + 1e-300);
         double phase = Math.atan2(im, re);
         top -= weight * omega * phase;
         bottom += weight * omega * omega;

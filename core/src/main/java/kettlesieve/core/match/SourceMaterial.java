@@ -30,7 +30,11 @@ public final class SourceMaterial {
 
   private SourceMaterial(
       int originalChannels,
-      Audio whole, long firstFrame, Audio audio, List<Spectrogram> spectra, Activity activity) {
+      Audio whole,
+      long firstFrame,
+      Audio audio,
+      List<Spectrogram> spectra,
+      Activity activity) {
     this.originalChannels = originalChannels;
     this.whole = whole;
     this.firstFrame = firstFrame;
@@ -135,9 +139,7 @@ public final class SourceMaterial {
 
   /** Spectra of every channel of a recording. */
   public static List<Spectrogram> spectra(Audio audio) {
-    return IntStream.range(0, audio.channels())
-        .mapToObj(c -> new Spectrogram(audio, c))
-        .toList();
+    return IntStream.range(0, audio.channels()).mapToObj(c -> new Spectrogram(audio, c)).toList();
   }
 
   private static float[] noise(Spectrogram spectrogram, Activity activity) {

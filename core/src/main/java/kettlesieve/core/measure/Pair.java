@@ -11,8 +11,8 @@ import kettlesieve.core.signal.ThirdOctaveBands;
 
 /**
  * A matched version beside its source: what every measure is given. Analyses that several measures
- * need are worked out once, when the first asks for them. Used by one thread at a time; what belongs
- * to the source alone is shared between pairs.
+ * need are worked out once, when the first asks for them. Used by one thread at a time; what
+ * belongs to the source alone is shared between pairs.
  */
 public final class Pair {
   /** In bands, gains below this count as this: a silent version is not infinitely quieter. */

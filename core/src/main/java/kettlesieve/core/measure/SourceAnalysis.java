@@ -68,8 +68,7 @@ public final class SourceAnalysis {
           java.util.stream.IntStream.range(0, source.channels())
               .mapToObj(source::spectrum)
               .toList();
-      pauseLevels =
-          new PauseLevels(source, spectra, 1, bands, 0, source.framing().count());
+      pauseLevels = new PauseLevels(source, spectra, 1, bands, 0, source.framing().count());
     }
     return pauseLevels;
   }

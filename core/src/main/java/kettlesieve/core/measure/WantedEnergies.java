@@ -12,8 +12,8 @@ import kettlesieve.core.signal.ThirdOctaveBands;
 
 /**
  * What became of the source's cells in a version, from one pass over both: energies over wanted
- * cells by frame and third-octave band and by frame and voice range, and the gain of unwanted cells.
- * Channels are pooled.
+ * cells by frame and third-octave band and by frame and voice range, and the gain of unwanted
+ * cells. Channels are pooled.
  */
 public final class WantedEnergies {
   private static final double GAIN_STEP_DB = 0.25;

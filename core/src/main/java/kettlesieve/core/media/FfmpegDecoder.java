@@ -49,8 +49,7 @@ final class FfmpegDecoder implements AutoCloseable {
     try (AVDictionary options = new AVDictionary(null)) {
       av_dict_set(options, "protocol_whitelist", "file", 0);
       av_dict_set(options, "format_whitelist", CONTAINERS, 0);
-      int opened =
-          avformat_open_input(format, "file:" + file.toAbsolutePath(), null, options);
+      int opened = avformat_open_input(format, "file:" + file.toAbsolutePath(), null, options);
       av_dict_free(options);
       if (opened < 0) {
         throw new MediaException(file, "this is not an audio file that can be read", EXPORT_AGAIN);
@@ -118,7 +117,8 @@ final class FfmpegDecoder implements AutoCloseable {
 
   boolean lossy() {
     var descriptor = avcodec_descriptor_get(parameters.codec_id());
-    return descriptor != null && (descriptor.props() & AV_CODEC_PROP_LOSSLESS) == 0
+    return descriptor != null
+        && (descriptor.props() & AV_CODEC_PROP_LOSSLESS) == 0
         && !codecName().startsWith("pcm_");
   }
 
@@ -205,8 +205,7 @@ final class FfmpegDecoder implements AutoCloseable {
     int width = av_get_bytes_per_sample(sampleFormat);
     float[][] block = new float[channels][count];
     for (int c = 0; c < channels; c++) {
-      BytePointer data =
-          new BytePointer((Pointer) frame.extended_data(planar ? c : 0));
+      BytePointer data = new BytePointer((Pointer) frame.extended_data(planar ? c : 0));
       data.capacity((long) count * width * (planar ? 1 : channels));
       ByteBuffer bytes = data.asByteBuffer().order(ByteOrder.nativeOrder());
       int step = planar ? width : width * channels;
@@ -260,7 +259,8 @@ final class FfmpegDecoder implements AutoCloseable {
     }
     boolean exactHeader = codecName().startsWith("pcm_") || codecName().equals("flac");
     long declared = declaredFrames();
-    long frameBytes = (long) channels() * Math.max(1, av_get_bits_per_sample(parameters.codec_id()) / 8);
+    long frameBytes =
+        (long) channels() * Math.max(1, av_get_bits_per_sample(parameters.codec_id()) / 8);
     // Programs that write to a pipe leave the largest 32-bit size in the header.
     boolean unknownSize = declared * frameBytes >= 0xfffff000L - 65536 && container().equals("wav");
     if (exactHeader && !unknownSize && declared > sink.frames() + sampleRate() / 100) {

@@ -39,7 +39,12 @@ final class SampleSink implements AutoCloseable {
     this.cacheFile = cacheFile;
     this.unfinished =
         cacheFile.resolveSibling(
-            cacheFile.getFileName() + "." + ProcessHandle.current().pid() + "." + Thread.currentThread().getId() + ".part");
+            cacheFile.getFileName()
+                + "."
+                + ProcessHandle.current().pid()
+                + "."
+                + Thread.currentThread().getId()
+                + ".part");
     this.memory = new float[channels][1 << 14];
     this.block =
         ByteBuffer.allocateDirect(4 * channels * MappedAudio.BLOCK).order(ByteOrder.LITTLE_ENDIAN);

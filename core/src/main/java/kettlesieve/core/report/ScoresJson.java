@@ -37,7 +37,9 @@ public final class ScoresJson {
     ObjectWriter writer =
         new ObjectMapper()
             .writer(
-                new DefaultPrettyPrinter().withObjectIndenter(indenter).withArrayIndenter(indenter));
+                new DefaultPrettyPrinter()
+                    .withObjectIndenter(indenter)
+                    .withArrayIndenter(indenter));
     try {
       return writer.writeValueAsString(tree(sheet)) + "\n";
     } catch (IOException e) {

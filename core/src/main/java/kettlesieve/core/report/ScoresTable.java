@@ -47,7 +47,9 @@ public final class ScoresTable {
         .append(sheet.profile().title())
         .append(" (scores 0 to 100; = marks ties)\n\n");
     append(text, rows);
-    sheet.failed().forEach(f -> text.append("\nfailed: " + f.label() + " (" + f.file() + "): " + f.reason()));
+    sheet
+        .failed()
+        .forEach(f -> text.append("\nfailed: " + f.label() + " (" + f.file() + "): " + f.reason()));
     sheet.warnings().forEach(w -> text.append("\nwarning: ").append(w));
     return text.append('\n').toString();
   }
@@ -70,7 +72,8 @@ public final class ScoresTable {
     for (List<String> row : rows) {
       for (int c = 0; c < columns; c++) {
         String pad = " ".repeat(widths[c] - row.get(c).length());
-        text.append(c == 1 ? row.get(c) + pad : pad + row.get(c)).append(c + 1 < columns ? "  " : "\n");
+        text.append(c == 1 ? row.get(c) + pad : pad + row.get(c))
+            .append(c + 1 < columns ? "  " : "\n");
       }
     }
   }

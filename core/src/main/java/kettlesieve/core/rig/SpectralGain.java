@@ -111,8 +111,7 @@ final class SpectralGain {
     return Arrays.copyOfRange(out, hop, hop + size);
   }
 
-  private static void transform(
-      float[] x, int at, float[] window, float[] frame, float[] power) {
+  private static void transform(float[] x, int at, float[] window, float[] frame, float[] power) {
     int length = frame.length;
     for (int i = 0; i < length; i++) {
       frame[i] = x[at + i] * window[i];

@@ -112,8 +112,6 @@ public final class Assessment {
       return null;
     }
     long from = material.firstFrame();
-    return reference
-        .asChannels(material.channels())
-        .slice(from, from + material.audio().frames());
+    return reference.asChannels(material.channels()).slice(from, from + material.audio().frames());
   }
 }

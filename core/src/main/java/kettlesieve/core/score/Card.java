@@ -43,8 +43,7 @@ public record Card(Map<Axis, Estimate> axes, Optional<Estimate> overall) {
     axes.forEach(
         (axis, score) ->
             parts.add(
-                new Shortfall(
-                    score.map(x -> profile.shortfall(axis, x)), profile.weight(axis))));
+                new Shortfall(score.map(x -> profile.shortfall(axis, x)), profile.weight(axis))));
     return new Card(axes, parts.isEmpty() ? Optional.empty() : Optional.of(combined(parts)));
   }
 

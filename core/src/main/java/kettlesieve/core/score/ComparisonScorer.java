@@ -54,8 +54,7 @@ public final class ComparisonScorer {
               comparison.excerpt(),
               comparison.pauses());
     } catch (MatchException e) {
-      throw new MediaException(
-          sourceFile, "it cannot be compared", capitalised(e.getMessage()), e);
+      throw new MediaException(sourceFile, "it cannot be compared", capitalised(e.getMessage()), e);
     }
     warnings.addAll(assessment.warnings());
     List<Measured> measured = new ArrayList<>();

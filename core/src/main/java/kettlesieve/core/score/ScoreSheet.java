@@ -48,8 +48,7 @@ public record ScoreSheet(
       List<Measured> versions,
       List<Failure> failed,
       List<String> warnings) {
-    List<Card> cards =
-        versions.stream().map(v -> Card.of(v.readings(), scoring, profile)).toList();
+    List<Card> cards = versions.stream().map(v -> Card.of(v.readings(), scoring, profile)).toList();
     List<Entry> entries = new ArrayList<>();
     for (int i = 0; i < versions.size(); i++) {
       List<String> tied = new ArrayList<>();
@@ -84,7 +83,8 @@ public record ScoreSheet(
 
   private static boolean ofVersion(String warning, List<Measured> versions) {
     return versions.stream()
-        .anyMatch(v -> v.match().warnings().stream().anyMatch(w -> warning.equals(v.label() + ": " + w)));
+        .anyMatch(
+            v -> v.match().warnings().stream().anyMatch(w -> warning.equals(v.label() + ": " + w)));
   }
 
   /**

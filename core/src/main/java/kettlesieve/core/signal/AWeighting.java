@@ -23,6 +23,10 @@ public final class AWeighting {
 
   private static double magnitude(double hz) {
     double f = hz * hz;
-    return F4 * F4 * f * f / ((f + F1 * F1) * Math.sqrt((f + F2 * F2) * (f + F3 * F3)) * (f + F4 * F4));
+    return F4
+        * F4
+        * f
+        * f
+        / ((f + F1 * F1) * Math.sqrt((f + F2 * F2) * (f + F3 * F3)) * (f + F4 * F4));
   }
 }

@@ -51,7 +51,9 @@ public interface Audio {
     return samples(channel, 0, (int) frames());
   }
 
-  /** Sound held in memory; one array a channel, all of the same length. The arrays are not copied. */
+  /**
+   * Sound held in memory; one array a channel, all of the same length. The arrays are not copied.
+   */
   static Audio of(int sampleRate, float[]... channels) {
     return new MemoryAudio(sampleRate, channels);
   }

@@ -74,8 +74,8 @@ public final class Loudness {
   }
 
   /**
-   * Integrated loudness with each gating block (400 ms, every 100 ms) counted {@code weights} times,
-   * as a bootstrap needs it; NaN where nothing passes the gates.
+   * Integrated loudness with each gating block (400 ms, every 100 ms) counted {@code weights}
+   * times, as a bootstrap needs it; NaN where nothing passes the gates.
    */
   public double integrated(int[] weights) {
     double[] powers = windowPowers(STEPS_MOMENTARY);
@@ -105,8 +105,7 @@ public final class Loudness {
     }
     double gate = Math.max(power(ABSOLUTE_GATE), mean * 0.01);
     double[] levels = Arrays.stream(powers).filter(p -> p >= gate).map(Loudness::lufs).toArray();
-    return OptionalDouble.of(
-        Statistics.quantile(levels, 0.95) - Statistics.quantile(levels, 0.10));
+    return OptionalDouble.of(Statistics.quantile(levels, 0.95) - Statistics.quantile(levels, 0.10));
   }
 
   /** Momentary loudness in LUFS every 100 ms, from 0.4 s on; −∞ for silence. */

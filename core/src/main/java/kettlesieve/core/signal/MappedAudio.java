@@ -86,8 +86,7 @@ public final class MappedAudio implements Audio {
       long block = at / BLOCK;
       int within = (int) (at % BLOCK);
       int count = Math.min(left, BLOCK - within);
-      int position =
-          (int) (block % BLOCKS_PER_MAP) * BLOCK * channels + channel * BLOCK + within;
+      int position = (int) (block % BLOCKS_PER_MAP) * BLOCK * channels + channel * BLOCK + within;
       // An absolute bulk get leaves the buffer's own position alone: safe from several threads.
       maps[(int) (block / BLOCKS_PER_MAP)].get(position, into, to, count);
       at += count;

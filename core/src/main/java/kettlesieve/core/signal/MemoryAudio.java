@@ -52,9 +52,7 @@ final class MemoryAudio implements Audio {
     static Span clip(long from, int length, long frames) {
       long first = Math.max(0, from);
       long last = Math.min(frames, from + length);
-      return last <= first
-          ? new Span(0, 0)
-          : new Span((int) (first - from), (int) (last - first));
+      return last <= first ? new Span(0, 0) : new Span((int) (first - from), (int) (last - first));
     }
   }
 }

@@ -37,10 +37,6 @@ final class SliceAudio implements Audio {
     MemoryAudio.Span inside = MemoryAudio.Span.clip(from, length, frames);
     Arrays.fill(into, offset, offset + length, 0f);
     of.read(
-        channel,
-        start + from + inside.skipped(),
-        into,
-        offset + inside.skipped(),
-        inside.length());
+        channel, start + from + inside.skipped(), into, offset + inside.skipped(), inside.length());
   }
 }

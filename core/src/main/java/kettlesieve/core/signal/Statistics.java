@@ -13,8 +13,8 @@ public final class Statistics {
   }
 
   /**
-   * A quantile with straight-line interpolation between order statistics (the usual definition, type
-   * 7 of Hyndman &amp; Fan 1996). NaN for no values.
+   * A quantile with straight-line interpolation between order statistics (the usual definition,
+   * type 7 of Hyndman &amp; Fan 1996). NaN for no values.
    *
    * @param share from 0 to 1
    */

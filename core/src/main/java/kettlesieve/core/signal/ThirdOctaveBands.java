@@ -1,9 +1,9 @@
 package kettlesieve.core.signal;
 
 /**
- * One-third-octave bands, base ten, IEC 61260-1: exact mid-band frequencies 1000·10^(n/10) Hz, edges
- * a factor 10^(1/20) below and above. From 50 Hz up to the last band whose lower edge is under the
- * Nyquist limit and whose middle is, too.
+ * One-third-octave bands, base ten, IEC 61260-1: exact mid-band frequencies 1000·10^(n/10) Hz,
+ * edges a factor 10^(1/20) below and above. From 50 Hz up to the last band whose lower edge is
+ * under the Nyquist limit and whose middle is, too.
  */
 public final class ThirdOctaveBands {
   private static final int FIRST = -13;

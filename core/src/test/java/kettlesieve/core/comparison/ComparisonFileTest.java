@@ -85,7 +85,10 @@ class ComparisonFileTest {
     Path file = folder.resolve("bad.sieve");
     for (String text :
         List.of(
-            "", "{", "[1, 2]", "{\"schema\": \"other\"}",
+            "",
+            "{",
+            "[1, 2]",
+            "{\"schema\": \"other\"}",
             "{\"schema\": \"kettle-sieve/comparison/1\", \"job\": \"cooking\"}",
             "{\"schema\": \"kettle-sieve/comparison/1\", \"versions\": [{\"id\": \"v1\"}]}",
             "{\"schema\": \"kettle-sieve/comparison/1\", \"excerpt\": {\"from\": 5, \"to\": 2}}")) {

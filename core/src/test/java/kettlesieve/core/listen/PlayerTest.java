@@ -122,7 +122,8 @@ class PlayerTest {
     Track track = Track.version(noisy, Audio.of(RATE, SOURCE), Audio.of(RATE, SOURCE).times(0.5));
     float[] removed = track.audio(true, true).samples(0, 1000, 500);
     for (int i = 0; i < 500; i++) {
-      assertThat(removed[i]).isCloseTo(0.1f * noise[1000 + i], org.assertj.core.api.Assertions.within(1e-6f));
+      assertThat(removed[i])
+          .isCloseTo(0.1f * noise[1000 + i], org.assertj.core.api.Assertions.within(1e-6f));
     }
     assertThat(track.audio(true, false).samples(0, 100, 1)[0]).isEqualTo(SOURCE[100]);
     assertThat(track.audio(false, false).samples(0, 100, 1)[0]).isEqualTo(0.5f * SOURCE[100]);

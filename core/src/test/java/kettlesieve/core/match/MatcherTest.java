@@ -26,8 +26,7 @@ class MatcherTest {
   /** Noise 20 dB down: perfect partial removal. */
   private static final float[] CLEANED = Sounds.mix(SPEECH, NOISE, 0.1 * FACTOR);
 
-  private static final SourceMaterial SOURCE =
-      SourceMaterial.of(Audio.of(RATE, NOISY), null, null);
+  private static final SourceMaterial SOURCE = SourceMaterial.of(Audio.of(RATE, NOISY), null, null);
 
   private static Match match(Audio version) {
     try {
@@ -150,8 +149,7 @@ class MatcherTest {
 
   @Test
   void excerptsMatchLikeTheWhole() throws MatchException {
-    SourceMaterial part =
-        SourceMaterial.of(Audio.of(RATE, NOISY), new TimeSpan(2, 8), null);
+    SourceMaterial part = SourceMaterial.of(Audio.of(RATE, NOISY), new TimeSpan(2, 8), null);
     MatchedVersion v = Matcher.match(part, late(CLEANED, 321.5), MatchOverride.NONE);
     assertThat(v.match().delaySamples()).isCloseTo(321.5, within(0.1));
     assertThat(v.aligned().frames()).isEqualTo(6L * RATE);

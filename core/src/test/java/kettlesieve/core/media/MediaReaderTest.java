@@ -98,7 +98,8 @@ class MediaReaderTest {
         .isEqualTo(Arrays.copyOfRange(x, 4_190_000, 4_199_000));
     Recording again = new MediaReader(folder.resolve("cache")).read(file, Progress.SILENT);
     assertThat(again.facts()).isEqualTo(first.facts());
-    assertThat(again.audio().samples(0, 123_456, 100)).isEqualTo(first.audio().samples(0, 123_456, 100));
+    assertThat(again.audio().samples(0, 123_456, 100))
+        .isEqualTo(first.audio().samples(0, 123_456, 100));
   }
 
   @Test
@@ -137,7 +138,10 @@ class MediaReaderTest {
 
   @Test
   void otherFilesAreRefused() throws Exception {
-    refused(Files.writeString(folder.resolve("letter.wav"), "Dear keeper, ".repeat(900)), "not an audio file", "Export");
+    refused(
+        Files.writeString(folder.resolve("letter.wav"), "Dear keeper, ".repeat(900)),
+        "not an audio file",
+        "Export");
     byte[] random = new byte[50_000];
     new java.util.Random(3).nextBytes(random);
     refused(Files.write(folder.resolve("random.mp3"), random), "", "Export");
@@ -148,12 +152,12 @@ class MediaReaderTest {
     Path wav = Sounds.resource("formats/s24.wav");
     refused(
         Files.writeString(
-            folder.resolve("list.wav"),
-            "#EXTM3U\n#EXTINF:1,\nfile:" + wav + "\n#EXT-X-ENDLIST\n"),
+            folder.resolve("list.wav"), "#EXTM3U\n#EXTINF:1,\nfile:" + wav + "\n#EXT-X-ENDLIST\n"),
         "not an audio file",
         "Export");
     refused(
-        Files.writeString(folder.resolve("concat.wav"), "ffconcat version 1.0\nfile '" + wav + "'\n"),
+        Files.writeString(
+            folder.resolve("concat.wav"), "ffconcat version 1.0\nfile '" + wav + "'\n"),
         "not an audio file",
         "Export");
   }

@@ -66,20 +66,24 @@ class ScoreTest {
     assertThat(card.axes().get(Axis.ADDED).value())
         .isCloseTo(100 - Math.sqrt(50 * 50 / 2.0), within(1e-9));
     assertThat(card.axes()).doesNotContainKey(Axis.MISSED);
-    assertThat(card.overall().orElseThrow().value())
-        .isEqualTo(card.axes().get(Axis.ADDED).value());
+    assertThat(card.overall().orElseThrow().value()).isEqualTo(card.axes().get(Axis.ADDED).value());
   }
 
   @Test
   void withoutReadingsThereIsNoScore() {
-    Card card = Card.of(List.of(reading("noise-cut", 3)), Scoring.shipped(), Scoring.shipped().profiles().get(0));
+    Card card =
+        Card.of(
+            List.of(reading("noise-cut", 3)),
+            Scoring.shipped(),
+            Scoring.shipped().profiles().get(0));
     assertThat(card.axes()).isEmpty();
     assertThat(card.overall()).isEmpty();
   }
 
   @Test
   void profilesWeighAndForgive() {
-    List<Reading> noisy = List.of(reading("pause-noise", -20), reading("flutter", 0), reading("dropouts", 0));
+    List<Reading> noisy =
+        List.of(reading("pause-noise", -20), reading("flutter", 0), reading("dropouts", 0));
     double podcast = overall(noisy, "podcast");
     double archive = overall(noisy, "archive");
     assertThat(archive).isGreaterThan(podcast + 15);

@@ -9,7 +9,8 @@ import kettlesieve.core.Sounds;
 import org.junit.jupiter.api.Test;
 
 class AudioTest {
-  private final Audio ramp = Audio.of(1000, new float[] {1, 2, 3, 4, 5}, new float[] {5, 4, 3, 2, 1});
+  private final Audio ramp =
+      Audio.of(1000, new float[] {1, 2, 3, 4, 5}, new float[] {5, 4, 3, 2, 1});
 
   @Test
   void outsideTheRecordingIsSilence() {
@@ -99,8 +100,10 @@ class AudioTest {
     assertThat(Statistics.median(3, 1, 2)).isEqualTo(2);
     assertThat(Statistics.median(4, 1, 2, 3)).isEqualTo(2.5);
     assertThat(Statistics.quantile(new double[] {0, 10}, 0.25)).isEqualTo(2.5);
-    assertThat(Statistics.weightedMedian(new double[] {1, 2, 9}, new double[] {1, 1, 3})).isEqualTo(9);
-    assertThat(Statistics.robustDeviation(new double[] {1, 2, 3, 4, 100})).isCloseTo(1.4826, within(1e-9));
+    assertThat(Statistics.weightedMedian(new double[] {1, 2, 9}, new double[] {1, 1, 3}))
+        .isEqualTo(9);
+    assertThat(Statistics.robustDeviation(new double[] {1, 2, 3, 4, 100}))
+        .isCloseTo(1.4826, within(1e-9));
     assertThat(Statistics.median()).isNaN();
     Histogram histogram = new Histogram(-0.5, 1, 10);
     histogram.add(2, 1);

@@ -113,8 +113,7 @@ class LoudnessTest {
   @CsvSource({"4,0,0.5,-6.0", "4,45,0.5,-6.0", "6,60,0.5,-6.0", "8,67.5,0.5,-6.0", "4,45,1.41,3.0"})
   void truePeak(int divisor, double degrees, double amplitude, double expected) {
     int rate = 48_000;
-    float[] x =
-        Sounds.sine(rate, 1, (double) rate / divisor, amplitude, Math.toRadians(degrees));
+    float[] x = Sounds.sine(rate, 1, (double) rate / divisor, amplitude, Math.toRadians(degrees));
     for (int i = 0; i < 480; i++) {
       float fade = i / 480f;
       x[i] *= fade;
@@ -128,8 +127,13 @@ class LoudnessTest {
   @ParameterizedTest
   @ValueSource(
       strings = {
-        "front-center", "front-left", "front-right", "rear-center",
-        "reading-0870", "reading-0880", "reading-0930"
+        "front-center",
+        "front-left",
+        "front-right",
+        "rear-center",
+        "reading-0870",
+        "reading-0880",
+        "reading-0930"
       })
   void realRecordingsAgreeWithOtherSoftware(String name) {
     var outside = Outside.read().path("ebur128").path(name + ".flac");

@@ -66,8 +66,7 @@ public final class Bandwidth implements Measure {
     }
     int top = sourceTop;
     double nyquist = pair.framing().sampleRate() / 2.0;
-    Estimate band =
-        pair.bootstrap().estimate(w -> topBand(source, version, cells, start, top, w));
+    Estimate band = pair.bootstrap().estimate(w -> topBand(source, version, cells, start, top, w));
     Estimate hz = band.map(b -> Math.min(nyquist, ThirdOctaveBands.highHz((int) b)));
     double sourceHz = Math.min(nyquist, ThirdOctaveBands.highHz(top));
     Map<String, Double> details = new LinkedHashMap<>();
@@ -118,8 +117,7 @@ public final class Bandwidth implements Measure {
     int low = bands.bandAt(200);
     int[] all = new int[source[0].length];
     java.util.Arrays.fill(all, 1);
-    boolean lowLost =
-        cells[low] >= ENOUGH_CELLS && gain(source[low], version[low], all) < LOST_DB;
+    boolean lowLost = cells[low] >= ENOUGH_CELLS && gain(source[low], version[low], all) < LOST_DB;
     return lowLost && hz >= 2800 && hz <= 3600 && sourceHz > 4500
         ? List.of("what is left is the telephone band of 300–3,400 Hz")
         : List.of();

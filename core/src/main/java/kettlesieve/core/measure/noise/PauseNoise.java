@@ -55,9 +55,7 @@ public final class PauseNoise implements Measure {
     return Reading.of(DECLARATION.id(), estimate)
         .withDetails(details(pair, levels))
         .withTrace(PauseTraces.levels(pair, levels))
-        .withSpectrum(
-            new BandSpectrum(
-                places.hz(), perBand(pair, levels), perBand(pair, before)))
+        .withSpectrum(new BandSpectrum(places.hz(), perBand(pair, levels), perBand(pair, before)))
         .withSpots(places.spots(true, SourceMaterial.FLOOR_DB + 1, 1))
         .withNotes(notes(levels));
   }

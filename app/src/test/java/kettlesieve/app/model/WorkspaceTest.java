@@ -1,0 +1,263 @@
+package kettlesieve.app.model;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.List;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
+import java.util.function.BooleanSupplier;
+import kettlesieve.core.comparison.ComparisonFileException;
+import kettlesieve.core.comparison.MatchOverride;
+import kettlesieve.core.comparison.TimeSpan;
+import kettlesieve.core.comparison.Version;
+import kettlesieve.core.listen.SimulatedOut;
+import kettlesieve.core.media.MediaReader;
+import kettlesieve.core.score.ScoreSheet;
+import kettlesieve.core.signal.Progress;
+import kettlesieve.demo.KeepersLog;
+import org.awaitility.Awaitility;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** The workspace without a window; a single thread stands for the interface's. */
+class WorkspaceTest {
+  @TempDir static Path demo;
+  @TempDir Path folder;
+
+  private ExecutorService ui;
+  private Workspace workspace;
+
+  @BeforeAll
+  static void makeDemo() throws Exception {
+    KeepersLog.make(demo, Progress.SILENT);
+  }
+
+  @BeforeEach
+  void setUp() {
+    ui = Executors.newSingleThreadExecutor();
+    workspace = create();
+  }
+
+  private Workspace create() {
+    return new Workspace(
+        ui::execute,
+        new MediaReader(folder.resolve("cache")),
+        () -> new SimulatedOut(true),
+        folder.resolve("state"));
+  }
+
+  @AfterEach
+  void tearDown() throws Exception {
+    workspace.close();
+    ui.shutdown();
+    assertThat(ui.awaitTermination(5, TimeUnit.SECONDS)).isTrue();
+  }
+
+  /** Does something where the interface would, and waits for it. */
+  private void onUi(ThrowingRunnable action) {
+    try {
+      ui.submit(
+              () -> {
+                action.run();
+                return null;
+              })
+          .get(20, TimeUnit.SECONDS);
+    } catch (Exception e) {
+      throw new AssertionError(e);
+    }
+  }
+
+  private interface ThrowingRunnable {
+    void run() throws Exception;
+  }
+
+  private static void await(BooleanSupplier condition) {
+    Awaitility.await().atMost(Duration.ofSeconds(60)).until(condition::getAsBoolean);
+  }
+
+  private static Path file(String name) {
+    return demo.resolve("keepers-log-" + name);
+  }
+
+  private void bringIn() {
+    onUi(
+        () ->
+            workspace.addFiles(
+                List.of(
+                    file("tape.wav"),
+                    file("plain-subtraction-60.wav"),
+                    file("smoothed-wiener-90.wav"))));
+    awaitSheet(2);
+  }
+
+  private void awaitSheet(int entries) {
+    await(
+        () ->
+            workspace.sheetProperty().get() != null
+                && workspace.sheetProperty().get().entries().size() == entries
+                && !workspace.busyProperty().get());
+  }
+
+  @Test
+  void filesAreSortedMatchedAndScored() {
+    bringIn();
+    assertThat(workspace.comparison().source().file()).isEqualTo(file("tape.wav"));
+    Version first = workspace.comparison().versions().get(0);
+    assertThat(first.label()).isEqualTo("plain subtraction 60");
+    assertThat(first.tool()).isEqualTo("plain subtraction");
+    assertThat(first.amount()).isEqualTo(60);
+    assertThat(first.media().sha256()).hasSize(64);
+    assertThat(workspace.state(first.id()).prepared().match().delaySamples()).isEqualTo(1152);
+    assertThat(workspace.listening().audible(first.id())).isTrue();
+    ScoreSheet sheet = workspace.sheetProperty().get();
+    assertThat(sheet.entries().get(1).measured().match().polarity()).isEqualTo(-1);
+  }
+
+  @Test
+  void everythingCanBeUndoneAndRedone() {
+    bringIn();
+    String id = workspace.comparison().versions().get(0).id();
+    onUi(() -> workspace.edit(c -> c.withExcerpt(new TimeSpan(2, 12))));
+    onUi(() -> workspace.edit(c -> c.minus(id)));
+    assertThat(workspace.comparison().versions()).hasSize(1);
+    onUi(workspace::undo);
+    assertThat(workspace.comparison().versions()).hasSize(2);
+    assertThat(workspace.comparison().excerpt()).isNotNull();
+    onUi(workspace::undo);
+    assertThat(workspace.comparison().excerpt()).isNull();
+    onUi(workspace::redo);
+    assertThat(workspace.comparison().excerpt()).isEqualTo(new TimeSpan(2, 12));
+    onUi(() -> workspace.edit(c -> c.withNotes("a new branch")));
+    assertThat(workspace.canRedoProperty().get()).isFalse();
+    awaitSheet(2);
+  }
+
+  @Test
+  void anOverrideIsMatchedAgainAndTheRestStays() {
+    bringIn();
+    Version version = workspace.comparison().versions().get(0);
+    String other = workspace.comparison().versions().get(1).id();
+    Prepared before = workspace.state(other).prepared();
+    onUi(
+        () ->
+            workspace.edit(
+                c -> c.withVersion(version.withMatch(new MatchOverride(1000.0, null, 3.0)))));
+    await(() -> workspace.state(version.id()).prepared().match().delaySamples() == 1000);
+    awaitSheet(2);
+    assertThat(workspace.state(version.id()).prepared().match().gainDb()).isEqualTo(3);
+    assertThat(workspace.state(other).prepared()).isSameAs(before);
+  }
+
+  @Test
+  void anotherProfileScoresAtOnceWithoutMeasuringAgain() {
+    bringIn();
+    var readings = workspace.sheetProperty().get().entries().get(0).measured();
+    onUi(() -> workspace.edit(c -> c.withProfile("archive")));
+    assertThat(workspace.sheetProperty().get().profile().name()).isEqualTo("archive");
+    assertThat(workspace.sheetProperty().get().entries().get(0).measured()).isSameAs(readings);
+    assertThat(workspace.busyProperty().get()).isFalse();
+  }
+
+  @Test
+  void aBrokenVersionSaysWhyAndTheOthersGoOn() throws Exception {
+    Path broken = Files.writeString(folder.resolve("broken.wav"), "no sound");
+    onUi(
+        () ->
+            workspace.addFiles(
+                List.of(file("tape.wav"), broken, file("plain-subtraction-30.wav"))));
+    awaitSheet(1);
+    String id = workspace.comparison().versions().get(0).id();
+    assertThat(workspace.state(id).problem()).contains("Export it again");
+    assertThat(workspace.sheetProperty().get().failed()).hasSize(1);
+  }
+
+  @Test
+  void aMissingSourceIsSaidAndCanBePointedTo() {
+    onUi(
+        () ->
+            workspace.addFiles(
+                List.of(folder.resolve("gone.wav"), file("plain-subtraction-30.wav"))));
+    await(() -> workspace.sourceProblemProperty().get() != null);
+    assertThat(workspace.sourceProblemProperty().get())
+        .contains("gone.wav")
+        .contains("no such file");
+    onUi(
+        () ->
+            workspace.edit(
+                c -> c.withSource(kettlesieve.core.comparison.MediaRef.of(file("tape.wav")))));
+    awaitSheet(1);
+    assertThat(workspace.sourceProblemProperty().get()).isNull();
+  }
+
+  @Test
+  void savesOpensAndKeepsWhatIsOpenWhenAFileIsBad() throws Exception {
+    bringIn();
+    Path saved = folder.resolve("log.sieve");
+    onUi(() -> workspace.edit(c -> c.withName("Watch room")));
+    assertThat(workspace.unsavedProperty().get()).isTrue();
+    onUi(() -> workspace.save(saved));
+    assertThat(workspace.unsavedProperty().get()).isFalse();
+    Path bad = Files.writeString(folder.resolve("bad.sieve"), "{");
+    assertThatThrownBy(() -> workspace.open(bad)).isInstanceOf(ComparisonFileException.class);
+    assertThat(workspace.comparison().name()).isEqualTo("Watch room");
+    onUi(workspace::startNew);
+    assertThat(workspace.comparison().source()).isNull();
+    onUi(() -> workspace.open(saved));
+    assertThat(workspace.comparison().name()).isEqualTo("Watch room");
+    assertThat(workspace.canUndoProperty().get()).isFalse();
+    awaitSheet(2);
+  }
+
+  @Test
+  void unsavedWorkIsOfferedAfterACrash() {
+    bringIn();
+    onUi(() -> workspace.edit(c -> c.withNotes("half a verdict")));
+    // The copy is written half a second after the last change.
+    await(
+        () ->
+            workspace
+                .autosave()
+                .left()
+                .filter(c -> c.comparison().notes().equals("half a verdict"))
+                .isPresent());
+    Workspace next = create();
+    try {
+      Autosave.Copy copy = next.autosave().left().orElseThrow();
+      assertThat(copy.comparison().notes()).isEqualTo("half a verdict");
+      assertThat(copy.original()).isNull();
+      onUi(() -> next.recover(copy));
+      assertThat(next.unsavedProperty().get()).isTrue();
+    } finally {
+      next.close();
+    }
+  }
+
+  @Test
+  void workCanBeCancelledAndTakenUpAgain() {
+    onUi(() -> workspace.addFiles(List.of(file("tape.wav"), file("plain-subtraction-90.wav"))));
+    onUi(workspace::cancelWork);
+    await(() -> !workspace.busyProperty().get());
+    onUi(workspace::workAgain);
+    awaitSheet(1);
+  }
+
+  @Test
+  void playingASpotLoopsIt() {
+    bringIn();
+    String id = workspace.comparison().versions().get(0).id();
+    onUi(() -> workspace.listening().playSpot(id, new TimeSpan(4, 4.4)));
+    await(() -> workspace.listening().positionSeconds() > 4.1);
+    assertThat(workspace.listening().chosenProperty().get()).isEqualTo(id);
+    assertThat(workspace.listening().positionSeconds()).isBetween(3.9, 4.41);
+    onUi(() -> workspace.listening().stop());
+    await(() -> !workspace.listening().playing());
+  }
+}
