@@ -1,12 +1,163 @@
 package kettlesieve.cli;
 
+import java.io.IOException;
+import java.lang.management.ManagementFactory;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.SplittableRandom;
 import java.util.concurrent.Callable;
+import java.util.stream.Stream;
+import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.ComparisonFile;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.MatchOverride;
+import kettlesieve.core.comparison.Version;
+import kettlesieve.core.match.MatchedVersion;
+import kettlesieve.core.media.MediaReader;
+import kettlesieve.core.media.WavWriter;
+import kettlesieve.core.score.Assessment;
+import kettlesieve.core.score.ComparisonScorer;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Progress;
+import kettlesieve.core.signal.Spectrogram;
+import kettlesieve.demo.KeepersLog;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Spec;
 
+/**
+ * {@code bench}: processor time of the work, as a ratio to one short-time Fourier pass (2048, hop a
+ * quarter) over the same audio in the same run.
+ */
 @Command(name = "bench", description = "Prints the timing table.")
 final class BenchCommand implements Callable<Integer> {
+  @Spec private CommandSpec spec;
+
+  @Option(names = "--help", usageHelp = true, description = "show this help")
+  private boolean help;
+
   @Override
-  public Integer call() {
+  public Integer call() throws Exception {
+    String own = System.getProperty("kettle.demo");
+    Path folder =
+        own != null ? Path.of(own) : Path.of(System.getProperty("java.io.tmpdir"), "kettle-demo");
+    Comparison log = ComparisonFile.load(KeepersLog.make(folder, Progress.SILENT));
+    MediaReader reader = MediaReader.standard();
+    print("what", "processor s", "STFT passes");
+    double first = processorSeconds(() -> new ComparisonScorer(reader, Progress.SILENT).score(log));
+    List<Audio> files = new ArrayList<>();
+    files.add(reader.read(log.source().file(), Progress.SILENT).audio());
+    for (Version version : log.versions()) {
+      files.add(reader.read(version.media().file(), Progress.SILENT).audio());
+    }
+    transforms(files);
+    double pass = Math.min(transforms(files), transforms(files));
+    row("one STFT pass over source and six versions of 32 s", pass, pass);
+    row("scoring them, first time after start (files read)", first, pass);
+    double warm = processorSeconds(() -> new ComparisonScorer(reader, Progress.SILENT).score(log));
+    row("scoring them again (files read)", warm, pass);
+    row("  match alone", processorSeconds(() -> work(files, false)), pass);
+    row("  match and measure", processorSeconds(() -> work(files, true)), pass);
+    Path longFolder = Files.createTempDirectory("kettle-bench");
+    try {
+      List<Audio> stereo = longStereo(files.get(0), 7, longFolder);
+      double longPass = transforms(stereo);
+      row("one STFT pass over seven files of 5 min in stereo", longPass, longPass);
+      row(
+          "match and measure six versions of 5 min in stereo",
+          processorSeconds(() -> work(stereo, true)),
+          longPass);
+    } finally {
+      delete(longFolder);
+    }
     return 0;
+  }
+
+  private static void delete(Path folder) throws IOException {
+    try (Stream<Path> all = Files.walk(folder)) {
+      for (Path path : all.sorted(Comparator.reverseOrder()).toList()) {
+        Files.delete(path);
+      }
+    }
+  }
+
+  private static void work(List<Audio> files, boolean measure) throws Exception {
+    Assessment assessment = Assessment.of(files.get(0), null, null, null);
+    for (Audio file : files.subList(1, files.size())) {
+      MatchedVersion matched = assessment.match(file, MatchOverride.NONE);
+      if (measure) {
+        assessment.measure(Job.DENOISE, matched);
+      }
+    }
+  }
+
+  private static double transforms(List<Audio> files) throws Exception {
+    return processorSeconds(
+        () -> {
+          for (Audio file : files) {
+            for (int c = 0; c < file.channels(); c++) {
+              Spectrogram spectrogram = new Spectrogram(file, c);
+              for (int t = 0; t < spectrogram.framing().count(); t++) {
+                spectrogram.powers(t);
+              }
+            }
+          }
+        });
+  }
+
+  /**
+   * Recordings of five minutes in stereo, mapped from files as long recordings are: the source over
+   * and over, with noise of its own each.
+   */
+  private static List<Audio> longStereo(Audio source, int count, Path folder) throws Exception {
+    float[] once = source.wholeChannel(0);
+    List<Audio> files = new ArrayList<>();
+    MediaReader reader = new MediaReader(folder.resolve("cache"));
+    for (int f = 0; f < count; f++) {
+      SplittableRandom random = new SplittableRandom(f);
+      float[][] samples = new float[2][300 * source.sampleRate()];
+      for (float[] channel : samples) {
+        for (int i = 0; i < channel.length; i++) {
+          channel[i] = once[i % once.length] + 0.0005f * (float) random.nextGaussian();
+        }
+      }
+      Path file = folder.resolve("long-" + f + ".wav");
+      Audio made = Audio.of(source.sampleRate(), samples);
+      WavWriter.write(made, file, WavWriter.Format.FLOAT, Progress.SILENT);
+      files.add(reader.read(file, Progress.SILENT).audio());
+      Files.delete(file);
+    }
+    return files;
+  }
+
+  private interface Work {
+    void run() throws Exception;
+  }
+
+  /** Processor time of all threads, compilation included. */
+  private static double processorSeconds(Work work) throws Exception {
+    var system =
+        (com.sun.management.OperatingSystemMXBean) ManagementFactory.getOperatingSystemMXBean();
+    long before = system.getProcessCpuTime();
+    work.run();
+    return (system.getProcessCpuTime() - before) / 1e9;
+  }
+
+  private void row(String what, double seconds, double pass) {
+    print(
+        what,
+        String.format(java.util.Locale.ROOT, "%.2f", seconds),
+        String.format(java.util.Locale.ROOT, "%.1f", seconds / pass));
+  }
+
+  private void print(String what, String seconds, String passes) {
+    spec.commandLine()
+        .getOut()
+        .println(String.format(java.util.Locale.ROOT, "%-56s %12s %12s", what, seconds, passes));
+    spec.commandLine().getOut().flush();
   }
 }

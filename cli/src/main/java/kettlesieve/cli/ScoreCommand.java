@@ -7,6 +7,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
 import kettlesieve.core.comparison.Comparison;
@@ -116,9 +117,10 @@ final class ScoreCommand implements Callable<Integer> {
       return INPUT_UNUSABLE;
     }
     progress.clear();
+    Path base = file == null ? null : file.toAbsolutePath().normalize().getParent();
     boolean written = true;
     if (json != null) {
-      written &= write(json, ScoresJson.write(sheet), out, err);
+      written &= write(json, ScoresJson.write(sheet, base), out, err);
     }
     if (csv != null) {
       written &= write(csv, ScoresCsv.write(sheet), out, err);
@@ -170,7 +172,7 @@ final class ScoreCommand implements Callable<Integer> {
               + " See 'kettle score --help'.");
     }
     Comparison comparison =
-        checked(Comparison.empty("", parsedJob()).withSource(MediaRef.of(source)));
+        checked(Comparison.empty("", parsedJob()).withSource(asGiven(source.toString())));
     if (versions.isEmpty()) {
       throw new UsageException("name at least one version: --version LABEL=FILE");
     }
@@ -178,7 +180,7 @@ final class ScoreCommand implements Callable<Integer> {
       throw new UsageException("one --reference is enough here");
     }
     for (String reference : references) {
-      comparison = comparison.withReference(MediaRef.of(Path.of(reference)));
+      comparison = comparison.withReference(asGiven(reference));
     }
     List<String> labels = new ArrayList<>();
     for (String words : versions) {
@@ -191,10 +193,15 @@ final class ScoreCommand implements Callable<Integer> {
         throw new UsageException("two versions are both called '" + label + "'");
       }
       labels.add(label);
-      MediaRef media = MediaRef.of(Path.of(words.substring(equals + 1)));
+      MediaRef media = asGiven(words.substring(equals + 1));
       comparison = comparison.plus(Version.of(comparison.freshId(), label, media));
     }
     return comparison;
+  }
+
+  /** A file by the words it was given in: they come back in the JSON. */
+  private static MediaRef asGiven(String path) {
+    return new MediaRef(path, null, Map.of());
   }
 
   private Job parsedJob() {

@@ -4,6 +4,7 @@ import java.io.File;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.function.Function;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
@@ -65,7 +66,8 @@ public final class DecideView extends VBox {
               }
             });
     Button csv = export("CSV", "*.csv", ScoresCsv::write, "export-csv");
-    Button json = export("JSON", "*.json", ScoresJson::write, "export-json");
+    Button json =
+        export("JSON", "*.json", sheet -> ScoresJson.write(sheet, folder()), "export-json");
     Region gap = new Region();
     HBox.setHgrow(gap, Priority.ALWAYS);
     HBox head = new HBox(12, profile, profileWords, gap, csv, json);
@@ -98,6 +100,11 @@ public final class DecideView extends VBox {
           }
         });
     return button;
+  }
+
+  private Path folder() {
+    Path file = workspace.fileProperty().get();
+    return file == null ? null : file.toAbsolutePath().normalize().getParent();
   }
 
   private void write(File file, String text) {

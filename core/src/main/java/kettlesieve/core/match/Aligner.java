@@ -11,7 +11,7 @@ import kettlesieve.core.signal.Fft;
  *
  * <ol>
  *   <li>Generalised cross-correlation with phase transform (Knapp &amp; Carter, IEEE Trans. ASSP
- *       24, 1976) over up to twelve segments of the excerpt, ±2 s: delay and polarity.
+ *       24, 1976) over up to four segments of the excerpt, ±2 s: delay and polarity.
  *   <li>The same in each segment alone, and a straight line through the delays (Theil 1950, Sen
  *       1968): drift.
  *   <li>Below a sample: the slope of the cross-spectrum's phase, each bin weighted by its coherence
@@ -25,7 +25,8 @@ final class Aligner {
   private static final double SEARCH_SECONDS = 2;
   private static final double COARSE_SECONDS = 60;
   private static final double DOUBTFUL = 0.3;
-  private static final int MOST_SEGMENTS = 12;
+  private static final int MOST_SEGMENTS = 4;
+  private static final int MOST_DRIFT_BLOCKS = 24;
   private static final int MOST_BLOCKS = 24;
   private static final double LARGEST_DRIFT = 1000e-6;
   private static final double SNAP_SAMPLES = 0.02;
@@ -85,20 +86,18 @@ final class Aligner {
     int length = size - 2 * reach;
     long available = Math.max(1, to - from);
     int count = (int) Math.max(1, Math.min(MOST_SEGMENTS, available / length));
-    float[] sum = new float[2 * reach + 1];
+    float[] sum = new float[size];
     for (int s = 0; s < count; s++) {
       long start = count == 1 ? from : from + (available - length) * s / (count - 1);
-      float[] r = phat(start, around, size, length, reach);
-      for (int i = 0; i < r.length; i++) {
-        sum[i] += r[i];
-      }
+      addPhases(start, around, length, reach, sum);
     }
-    return sum;
+    Fft.inverse(sum);
+    return Arrays.copyOf(sum, 2 * reach + 1);
   }
 
   /** A robust line through the delays of blocks, to whole samples. */
   private Alignment roughDrift(long delay, int polarity) {
-    int length = (int) Math.max(rate / 2, (to - from) / (2 * MOST_SEGMENTS));
+    int length = (int) Math.max(rate / 2, (to - from) / MOST_DRIFT_BLOCKS);
     int reach =
         (int)
             Math.min(SEARCH_SECONDS * rate, 16 + Math.ceil(LARGEST_DRIFT * Math.max(1, to - from)));
@@ -138,6 +137,15 @@ final class Aligner {
   }
 
   private float[] phat(long start, long around, int size, int length, int reach) {
+    float[] c = new float[size];
+    addPhases(start, around, length, reach, c);
+    Fft.inverse(c);
+    return Arrays.copyOf(c, 2 * reach + 1);
+  }
+
+  /** Adds the cross-spectrum of a segment, every bin brought to the same magnitude. */
+  private void addPhases(long start, long around, int length, int reach, float[] sum) {
+    int size = sum.length;
     float[] x = new float[size];
     source.read(0, start, x, 0, (int) Math.min(length, to - start));
     float[] y = version.samples(0, start + around - reach, size);
@@ -150,16 +158,13 @@ final class Aligner {
     // Bins far below the mean (an encoder's empty top, digital silence) carry no phase to speak of.
     float floor = (float) (1e-3 * mean / (size / 2.0)) + Float.MIN_NORMAL;
     int low = (int) Math.ceil(60.0 * size / rate);
-    float[] c = new float[size];
     for (int k = Math.max(1, low); k < size / 2; k++) {
       float re = y[2 * k] * x[2 * k] + y[2 * k + 1] * x[2 * k + 1];
       float im = y[2 * k + 1] * x[2 * k] - y[2 * k] * x[2 * k + 1];
       float weight = 1 / ((float) Math.sqrt(re * re + im * im) + floor);
-      c[2 * k] = re * weight;
-      c[2 * k + 1] = im * weight;
+      sum[2 * k] += re * weight;
+      sum[2 * k + 1] += im * weight;
     }
-    Fft.inverse(c);
-    return Arrays.copyOf(c, 2 * reach + 1);
   }
 
   private static double crossMagnitude(float[] x, float[] y, int k) {

@@ -76,6 +76,8 @@ public final class WantedEnergies {
     CellMask unwantedMask = cells.unwanted();
     Spectrogram sourceSpectrum = pair.source().spectrum(channel);
     Spectrogram versionSpectrum = pair.versionSpectrum(channel);
+    double[] gainSums = new double[bands.count()];
+    int[] gainCounts = new int[bands.count()];
     BoxMean sourceMean = new BoxMean(2, bins, framing.count(), sourceSpectrum::powers);
     BoxMean versionMean = new BoxMean(2, bins, pair.endFrame(), versionSpectrum::powers);
     for (int t = pair.firstFrame(); t < pair.endFrame(); t++) {
@@ -84,6 +86,8 @@ public final class WantedEnergies {
       float[] meanS = pair.source().activity().active(t) ? sourceMean.row(t) : null;
       float[] meanV = meanS == null ? null : versionMean.row(t);
       int block = pair.timeline().block(t);
+      java.util.Arrays.fill(gainSums, 0);
+      java.util.Arrays.fill(gainCounts, 0);
       for (int k = 0; k < bins; k++) {
         int band = bands.ofBin(k);
         if (band < 0) {
@@ -102,8 +106,14 @@ public final class WantedEnergies {
         } else if (meanS != null && unwantedMask.has(t, k)) {
           double db = gainDb(meanS[k], gain * meanV[k]);
           unwanted[band][block].add(db, 1);
-          unwantedCount[band]++;
-          unwantedPlaces.add(t, band, db, 1);
+          gainSums[band] += db;
+          gainCounts[band]++;
+        }
+      }
+      for (int b = 0; b < gainCounts.length; b++) {
+        if (gainCounts[b] > 0) {
+          unwantedCount[b] += gainCounts[b];
+          unwantedPlaces.add(t, b, gainSums[b] / gainCounts[b], gainCounts[b]);
         }
       }
     }

@@ -21,7 +21,7 @@ public final class Checksum {
       throw new IllegalStateException("every Java platform has SHA-256", e);
     }
     try (InputStream in = Files.newInputStream(file)) {
-      byte[] block = new byte[1 << 16];
+      byte[] block = new byte[1 << 20];
       for (int n = in.read(block); n >= 0; n = in.read(block)) {
         digest.update(block, 0, n);
       }

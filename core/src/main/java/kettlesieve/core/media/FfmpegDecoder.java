@@ -7,6 +7,7 @@ import static org.bytedeco.ffmpeg.global.avutil.*;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
+import java.nio.IntBuffer;
 import java.nio.file.Path;
 import java.util.Map;
 import kettlesieve.core.signal.Progress;
@@ -223,8 +224,9 @@ final class FfmpegDecoder implements AutoCloseable {
           }
         }
         case AV_SAMPLE_FMT_S32 -> {
+          IntBuffer whole = bytes.asIntBuffer();
           for (int i = 0; i < count; i++) {
-            to[i] = (float) (bytes.getInt(start + i * step) / 2147483648.0);
+            to[i] = whole.get((start + i * step) / 4) * 0x1p-31f;
           }
         }
         case AV_SAMPLE_FMT_FLT -> {

@@ -9,6 +9,7 @@ import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.nio.file.Path;
 import java.util.List;
 import kettlesieve.core.match.Match;
 import kettlesieve.core.measure.Axis;
@@ -31,8 +32,13 @@ public final class ScoresJson {
 
   private ScoresJson() {}
 
-  /** The sheet as indented JSON with a line feed at the end. */
-  public static String write(ScoreSheet sheet) {
+  /**
+   * The sheet as indented JSON with a line feed at the end.
+   *
+   * @param base files below this folder are named relative to it, so that the text is the same on
+   *     every machine; null to name files as they are
+   */
+  public static String write(ScoreSheet sheet, Path base) {
     DefaultIndenter indenter = new DefaultIndenter("  ", "\n");
     ObjectWriter writer =
         new ObjectMapper()
@@ -41,37 +47,41 @@ public final class ScoresJson {
                     .withObjectIndenter(indenter)
                     .withArrayIndenter(indenter));
     try {
-      return writer.writeValueAsString(tree(sheet)) + "\n";
+      return writer.writeValueAsString(tree(sheet, base)) + "\n";
     } catch (IOException e) {
       throw new UncheckedIOException("writing to memory cannot fail", e);
     }
   }
 
-  private static ObjectNode tree(ScoreSheet sheet) {
+  private static ObjectNode tree(ScoreSheet sheet, Path base) {
     ObjectNode root = NODES.objectNode();
     root.put("schema", "kettle-sieve/scores/1");
     root.put("job", sheet.job().id());
     root.put("profile", sheet.profile().name());
     ObjectNode source = root.putObject("source");
-    source.put("file", sheet.sourceFile().toString());
+    source.put("file", name(sheet.sourceFile(), base));
     source.put("sha256", sheet.source().sha256());
     source.put("sampleRate", sheet.source().sampleRate());
     source.put("channels", sheet.source().channels());
     number(source, "seconds", sheet.source().seconds());
     ArrayNode versions = root.putArray("versions");
-    sheet.entries().forEach(e -> versions.add(version(sheet, e)));
+    sheet.entries().forEach(e -> versions.add(version(sheet, e, base)));
     ArrayNode failed = root.putArray("failed");
     for (Failure f : sheet.failed()) {
-      failed.addObject().put("label", f.label()).put("file", f.file()).put("reason", f.reason());
+      failed
+          .addObject()
+          .put("label", f.label())
+          .put("file", name(Path.of(f.file()), base))
+          .put("reason", f.reason());
     }
     strings(root.putArray("warnings"), sheet.warnings());
     return root;
   }
 
-  private static ObjectNode version(ScoreSheet sheet, Entry entry) {
+  private static ObjectNode version(ScoreSheet sheet, Entry entry, Path base) {
     ObjectNode node = NODES.objectNode();
     node.put("label", entry.measured().label());
-    node.put("file", entry.measured().file().toString());
+    node.put("file", name(entry.measured().file(), base));
     node.put("sha256", entry.measured().facts().sha256());
     node.set("match", match(entry.measured().match()));
     ArrayNode readings = node.putArray("readings");
@@ -93,6 +103,11 @@ public final class ScoresJson {
     }
     strings(node.putArray("tiedWith"), entry.tiedWith());
     return node;
+  }
+
+  private static String name(Path file, Path base) {
+    boolean below = base != null && file.isAbsolute() && file.startsWith(base);
+    return (below ? base.relativize(file) : file).toString().replace('\\', '/');
   }
 
   private static ObjectNode match(Match match) {

@@ -36,27 +36,41 @@ public final class Loudness {
       if (weight == 0) {
         continue;
       }
-      double[] shelfState = new double[2];
-      double[] passState = new double[2];
+      double[] state = new double[4];
       float[] in = new float[rate / 10 + 1];
-      double[] block = new double[in.length];
       for (int s = 0; s < steps; s++) {
         long from = (long) s * rate / 10;
         int length = (int) ((s + 1L) * rate / 10 - from);
         audio.read(c, from, in, 0, length);
-        for (int i = 0; i < length; i++) {
-          block[i] = in[i];
-        }
-        shelf.run(block, length, shelfState);
-        highPass.run(block, length, passState);
-        double sum = 0;
-        for (int i = 0; i < length; i++) {
-          sum += block[i] * block[i];
-        }
-        powers[s] += weight * sum / length;
+        powers[s] += weight * squares(in, length, shelf, highPass, state) / length;
       }
     }
     return new Loudness(powers);
+  }
+
+  /** Sum of squares after both filters, whose states are carried on. */
+  private static double squares(
+      float[] in, int length, Biquad first, Biquad second, double[] state) {
+    double s1 = state[0];
+    double s2 = state[1];
+    double s3 = state[2];
+    double s4 = state[3];
+    double sum = 0;
+    for (int i = 0; i < length; i++) {
+      double x = in[i];
+      double y = first.b0() * x + s1;
+      s1 = first.b1() * x - first.a1() * y + s2;
+      s2 = first.b2() * x - first.a2() * y;
+      double z = second.b0() * y + s3;
+      s3 = second.b1() * y - second.a1() * z + s4;
+      s4 = second.b2() * y - second.a2() * z;
+      sum += z * z;
+    }
+    state[0] = s1;
+    state[1] = s2;
+    state[2] = s3;
+    state[3] = s4;
+    return sum;
   }
 
   private static double weight(int channel, int channels) {

@@ -1,5 +1,7 @@
 package kettlesieve.core.signal;
 
+import java.lang.ref.Reference;
+import java.lang.ref.SoftReference;
 import java.util.LinkedHashMap;
 import java.util.Map;
 
@@ -9,12 +11,13 @@ import java.util.Map;
  * <p>Powers are one-sided and scaled so that the sum over the bins of a frame is the mean square of
  * the (windowed) frame: summing a band gives that band's power in units of full scale squared.
  *
- * <p>A short recording is kept whole; of a long one only the tiles last used are, so that passes
- * from the first frame to the last need little memory. Safe to use from several threads.
+ * <p>All tiles of a recording of some minutes are kept while there is memory; of a longer one only
+ * those last used, so that passes from the first frame to the last need little. Safe to use from
+ * several threads.
  */
 public final class Spectrogram {
   private static final int TILE = 64;
-  private static final long KEEP_CELLS = 24_000_000;
+  private static final long KEEP_CELLS = 40_000_000;
   private static final int KEEP_TILES_OF_LONG = 24;
 
   private final Audio audio;
@@ -22,7 +25,7 @@ public final class Spectrogram {
   private final Framing framing;
   private final float[] window;
   private final float scale;
-  private final Map<Integer, float[][]> tiles;
+  private final Map<Integer, Reference<float[][]>> tiles;
 
   /** Spectra of one channel of a recording, in its standard framing. */
   public Spectrogram(Audio audio, int channel) {
@@ -40,7 +43,7 @@ public final class Spectrogram {
     this.tiles =
         new LinkedHashMap<>(64, 0.75f, true) {
           @Override
-          protected boolean removeEldestEntry(Map.Entry<Integer, float[][]> eldest) {
+          protected boolean removeEldestEntry(Map.Entry<Integer, Reference<float[][]>> eldest) {
             return size() > keep;
           }
         };
@@ -59,12 +62,13 @@ public final class Spectrogram {
     int tile = frame / TILE;
     float[][] rows;
     synchronized (tiles) {
-      rows = tiles.get(tile);
+      Reference<float[][]> kept = tiles.get(tile);
+      rows = kept == null ? null : kept.get();
     }
     if (rows == null) {
       rows = transform(tile);
       synchronized (tiles) {
-        tiles.put(tile, rows);
+        tiles.put(tile, new SoftReference<>(rows));
       }
     }
     return rows[frame % TILE];

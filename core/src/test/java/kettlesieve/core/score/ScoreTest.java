@@ -198,10 +198,11 @@ class ScoreTest {
   @Test
   void theJsonIsTheContract() throws Exception {
     Comparison c = files().withReference(ref("clean.wav")).withProfile("podcast");
-    String text = ScoresJson.write(score(c));
-    assertThat(ScoresJson.write(score(c))).isEqualTo(text);
+    String text = ScoresJson.write(score(c), folder);
+    assertThat(ScoresJson.write(score(c), folder)).isEqualTo(text);
     JsonNode json = new ObjectMapper().readTree(text);
     assertThat(json.path("schema").asText()).isEqualTo("kettle-sieve/scores/1");
+    assertThat(json.path("source").path("file").asText()).isEqualTo("source.wav");
     assertThat(json.path("job").asText()).isEqualTo("denoise");
     assertThat(json.path("profile").asText()).isEqualTo("podcast");
     assertThat(json.path("source").path("sampleRate").asInt()).isEqualTo(16_000);

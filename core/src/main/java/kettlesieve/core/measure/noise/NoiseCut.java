@@ -56,7 +56,9 @@ public final class NoiseCut implements Measure {
       single.add(after.frame(i), 0, before.levelDb(j) - after.levelDb(i), 1);
       for (int b = 0; b < pair.bands().count(); b++) {
         double cut = -WantedEnergies.gainDb(before.bandPower(j, b), after.bandPower(i, b));
-        places.add(after.frame(i), b, cut, 1);
+        if (PauseTraces.judged(pair, b)) {
+          places.add(after.frame(i), b, cut, 1);
+        }
       }
     }
     return Reading.of(DECLARATION.id(), estimate)

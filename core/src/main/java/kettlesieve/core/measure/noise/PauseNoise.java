@@ -103,8 +103,10 @@ public final class PauseNoise implements Measure {
     double wanted = pair.source().wantedPower();
     for (int i = 0; i < levels.count(); i++) {
       for (int b = 0; b < pair.bands().count(); b++) {
-        double db = Db.ofPower(Math.max(levels.bandPower(i, b), 1e-30) / wanted);
-        places.add(levels.frame(i), b, Math.max(SourceMaterial.FLOOR_DB, db), 1);
+        if (PauseTraces.judged(pair, b)) {
+          double db = Db.ofPower(Math.max(levels.bandPower(i, b), 1e-30) / wanted);
+          places.add(levels.frame(i), b, Math.max(SourceMaterial.FLOOR_DB, db), 1);
+        }
       }
     }
     return places;

@@ -4,10 +4,17 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PauseLevels;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Trace;
+import kettlesieve.core.signal.ThirdOctaveBands;
 
-/** Traces of what is measured in pauses. */
+/** What the measures of pauses share when they show where their figure comes from. */
 final class PauseTraces {
   private PauseTraces() {}
+
+  /** Whether a band lies in the range in which pauses are judged. */
+  static boolean judged(Pair pair, int band) {
+    double hz = ThirdOctaveBands.middleHz(band);
+    return hz >= 200 && hz <= Math.min(8000, 0.45 * pair.framing().sampleRate());
+  }
 
   /** Level of the pauses over time, dB relative to the wanted sound. */
   static Trace levels(Pair pair, PauseLevels levels) {
