@@ -1,21 +1,17 @@
 package kettlesieve.app;
 
-import java.awt.image.BufferedImage;
 import java.io.IOException;
 import java.io.UncheckedIOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import javafx.animation.KeyFrame;
 import javafx.animation.Timeline;
 import javafx.application.Platform;
-import javafx.scene.image.PixelReader;
-import javafx.scene.image.WritableImage;
 import javafx.stage.Stage;
 import javafx.util.Duration;
-import javax.imageio.ImageIO;
 import kettlesieve.app.frame.Frame;
 import kettlesieve.app.model.Step;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.PictureFile;
 
 /** Draws the pictures of the documentation from the demo, one a step, at 1280x800, and ends. */
 final class Shots {
@@ -85,19 +81,8 @@ final class Shots {
   }
 
   private void save(String name) {
-    WritableImage image = stage.getScene().snapshot(null);
-    int width = (int) image.getWidth();
-    int height = (int) image.getHeight();
-    BufferedImage copy = new BufferedImage(width, height, BufferedImage.TYPE_INT_RGB);
-    PixelReader pixels = image.getPixelReader();
-    for (int y = 0; y < height; y++) {
-      for (int x = 0; x < width; x++) {
-        copy.setRGB(x, y, pixels.getArgb(x, y));
-      }
-    }
     try {
-      Files.createDirectories(folder);
-      ImageIO.write(copy, "png", folder.resolve(name + ".png").toFile());
+      PictureFile.write(stage.getScene().snapshot(null), folder.resolve(name + ".png"));
     } catch (IOException e) {
       throw new UncheckedIOException(e);
     }

@@ -24,6 +24,7 @@ final class KeyList extends StackPane {
     {"F", "show all (Listen)"},
     {"Ctrl+1 … 5", "Gather, Match, Listen, Measure, Decide"},
     {"Ctrl+Z  Y", "undo, redo"},
+    {"Ctrl+C", "copy the selected reading"},
     {"Ctrl+N  O  S", "new, open, save"},
     {"F1", "this list"}
   };

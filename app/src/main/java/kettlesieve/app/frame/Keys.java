@@ -19,6 +19,8 @@ final class Keys {
   private final Workspace workspace;
   private final Map<KeyCombination, Runnable> commands = new LinkedHashMap<>();
   private final Map<KeyCode, Runnable> plain = new LinkedHashMap<>();
+  private final KeyCombination copy;
+  private final MeasureView measure;
 
   Keys(
       Workspace workspace,
@@ -53,6 +55,8 @@ final class Keys {
     plain.put(KeyCode.F, () -> listen.fit());
     plain.put(KeyCode.F1, list::toggle);
     plain.put(KeyCode.ESCAPE, list::hide);
+    copy = control(KeyCode.C);
+    this.measure = measure;
     for (int digit = 0; digit <= 9; digit++) {
       int track = digit;
       plain.put(KeyCode.valueOf("DIGIT" + digit), () -> choose(track));
@@ -88,6 +92,11 @@ final class Keys {
             }
           }
           boolean typing = scene.getFocusOwner() instanceof TextInputControl;
+          if (!typing && copy.match(event)) {
+            measure.copySelected();
+            event.consume();
+            return;
+          }
           boolean held = event.isShortcutDown() || event.isAltDown() || event.isMetaDown();
           boolean always = event.getCode() == KeyCode.F1 || event.getCode() == KeyCode.ESCAPE;
           Runnable action = plain.get(event.getCode());

@@ -74,9 +74,21 @@ public final class GatherView extends VBox {
     workspace.comparisonProperty().addListener((o, was, is) -> show());
     workspace
         .versionStates()
-        .addListener((javafx.collections.MapChangeListener<String, VersionState>) c -> fillRows());
+        .addListener(
+            (javafx.collections.MapChangeListener<String, VersionState>)
+                c -> {
+                  // Matching changes nothing here, and a new row would disturb who is typing.
+                  if (!facts(c.getValueRemoved()).equals(facts(c.getValueAdded()))) {
+                    fillRows();
+                  }
+                });
     workspace.sourceProblemProperty().addListener((o, was, is) -> show());
     show();
+  }
+
+  private static List<Object> facts(VersionState state) {
+    VersionState known = state == null ? VersionState.UNREAD : state;
+    return java.util.Arrays.asList(known.recording(), known.problem());
   }
 
   private void dragOver(DragEvent e) {

@@ -17,6 +17,7 @@ import kettlesieve.app.shared.Texts;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Measures;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Spot;
 import kettlesieve.core.score.Entry;
@@ -207,6 +208,21 @@ final class CellDetail extends VBox {
         }
       }
     }
+  }
+
+  /** The selected reading as text, for the clipboard; empty if there is none. */
+  String asText() {
+    if (reading == null) {
+      return "";
+    }
+    Declaration d = Measures.declaration(reading.measure());
+    return entry.measured().label()
+        + "\t"
+        + d.title()
+        + "\t"
+        + Numbers.reading(reading.value(), d.unit())
+        + " "
+        + d.unit();
   }
 
   void stepSpot(int by) {

@@ -11,6 +11,8 @@ import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
+import javafx.scene.input.Clipboard;
+import javafx.scene.input.ClipboardContent;
 import javafx.scene.layout.ColumnConstraints;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
@@ -56,6 +58,7 @@ public final class MeasureView extends VBox {
     getChildren().addAll(scroll, detail);
     workspace.sheetProperty().addListener((o, was, is) -> fill());
     workspace.comparisonProperty().addListener((o, was, is) -> fill());
+    workspace.busyProperty().addListener((o, was, is) -> fill());
     workspace.selection().measureProperty().addListener((o, was, is) -> selectionChanged());
     workspace.selection().versionProperty().addListener((o, was, is) -> selectionChanged());
     fill();
@@ -255,6 +258,10 @@ public final class MeasureView extends VBox {
     if (versionThere && columns.stream().anyMatch(d -> d.id().equals(measure))) {
       return;
     }
+    if (workspace.busyProperty().get()) {
+      // Which version is the best, and what it suffers from, is known when all are measured.
+      return;
+    }
     Entry best = versionThere ? find(scores, version) : scores.ranked().get(0);
     String worst = columns.get(0).id();
     double lowest = 101;
@@ -298,6 +305,16 @@ public final class MeasureView extends VBox {
   /** Plays the next or the previous spot of the selected reading. */
   public void stepSpot(int by) {
     detail.stepSpot(by);
+  }
+
+  /** Puts the selected reading on the clipboard. */
+  public void copySelected() {
+    String text = detail.asText();
+    if (!text.isEmpty()) {
+      ClipboardContent content = new ClipboardContent();
+      content.putString(text);
+      Clipboard.getSystemClipboard().setContent(content);
+    }
   }
 
   /** Sets the version against the source, in the same place. */

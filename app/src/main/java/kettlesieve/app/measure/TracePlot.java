@@ -117,8 +117,8 @@ final class TracePlot extends CanvasPane {
         g.strokeLine(0, y, width, y);
       } else if (y > 14) {
         String text = Ticks.text(value, range) + " " + declaration.unit();
-        g.setFill(Color.color(1, 1, 1, 0.85));
-        g.fillRect(2, y - 13, 6.2 * text.length() + 3, 13);
+        g.setFill(Color.color(1, 1, 1, 0.55));
+        g.fillRect(2, y - 12, 5.6 * text.length() + 3, 11);
         g.setFill(Ink.QUIET);
         g.fillText(text, 4, y - 2);
       }

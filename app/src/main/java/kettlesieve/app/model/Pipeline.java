@@ -197,6 +197,8 @@ final class Pipeline implements AutoCloseable {
         if (changed(v.media(), versions.get(v.id()))) {
           warnings.add(v.label() + ": the file has changed since it was brought in");
         }
+        // What is measured is shown at once; the others follow.
+        listener.scored(sheet(comparison, source, measured, failed, warnings));
       } catch (java.util.concurrent.ExecutionException e) {
         if (e.getCause() instanceof MatchException match) {
           failed.add(new Failure(v.id(), v.label(), v.media().path(), match.getMessage()));
@@ -214,17 +216,25 @@ final class Pipeline implements AutoCloseable {
       warnings.add("the source: the file has changed since it was brought in");
     }
     progress.at("scoring", 1);
+    listener.scored(sheet(comparison, source, measured, failed, warnings));
+  }
+
+  private static ScoreSheet sheet(
+      Comparison comparison,
+      Recording source,
+      List<Measured> measured,
+      List<Failure> failed,
+      List<String> warnings) {
     Scoring scoring = Scoring.shipped();
-    listener.scored(
-        ScoreSheet.of(
-            comparison.job(),
-            scoring.profileOrDefault(comparison.profile()),
-            scoring,
-            source.file(),
-            source.facts(),
-            measured,
-            failed,
-            warnings));
+    return ScoreSheet.of(
+        comparison.job(),
+        scoring.profileOrDefault(comparison.profile()),
+        scoring,
+        source.file(),
+        source.facts(),
+        measured,
+        failed,
+        warnings);
   }
 
   private Measured measured(

@@ -3,6 +3,8 @@ package kettlesieve.app.shared;
 import javafx.application.Platform;
 import javafx.scene.canvas.Canvas;
 import javafx.scene.canvas.GraphicsContext;
+import javafx.scene.control.ContextMenu;
+import javafx.scene.control.MenuItem;
 import javafx.scene.layout.Region;
 
 /** A region that draws itself, at most once a pulse. */
@@ -12,6 +14,14 @@ public abstract class CanvasPane extends Region {
 
   protected CanvasPane() {
     getChildren().add(canvas);
+    setOnContextMenuRequested(
+        e -> {
+          MenuItem save = new MenuItem("Save as a picture …");
+          save.setOnAction(x -> PictureFile.choose(this));
+          ContextMenu menu = new ContextMenu(save);
+          menu.show(this, e.getScreenX(), e.getScreenY());
+          e.consume();
+        });
   }
 
   /** Draws on a cleared canvas. */

@@ -1,0 +1,60 @@
+package kettlesieve.app.shared;
+
+import java.awt.image.BufferedImage;
+import java.io.File;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import javafx.scene.Node;
+import javafx.scene.SnapshotParameters;
+import javafx.scene.control.Alert;
+import javafx.scene.image.PixelReader;
+import javafx.scene.image.WritableImage;
+import javafx.scene.transform.Transform;
+import javafx.stage.FileChooser;
+import javax.imageio.ImageIO;
+
+/** Saves what is drawn as PNG. */
+public final class PictureFile {
+  private PictureFile() {}
+
+  /** Asks for a file and saves a drawing there, at twice its size on the screen. */
+  static void choose(Node drawing) {
+    FileChooser chooser = new FileChooser();
+    chooser.setTitle("Save as a picture");
+    chooser.getExtensionFilters().add(new FileChooser.ExtensionFilter("PNG", "*.png"));
+    chooser.setInitialFileName("picture.png");
+    File file = chooser.showSaveDialog(drawing.getScene().getWindow());
+    if (file != null) {
+      SnapshotParameters twice = new SnapshotParameters();
+      twice.setTransform(Transform.scale(2, 2));
+      try {
+        write(drawing.snapshot(twice, null), file.toPath());
+      } catch (IOException e) {
+        new Alert(
+                Alert.AlertType.ERROR,
+                file + " could not be written. Check the folder and the room on the disk.")
+            .show();
+      }
+    }
+  }
+
+  /** Writes an image as PNG. */
+  public static void write(WritableImage image, Path file) throws IOException {
+    int width = (int) image.getWidth();
+    int height = (int) image.getHeight();
+    BufferedImage copy = new BufferedImage(width, height, BufferedImage.TYPE_INT_RGB);
+    PixelReader pixels = image.getPixelReader();
+    for (int y = 0; y < height; y++) {
+      for (int x = 0; x < width; x++) {
+        copy.setRGB(x, y, pixels.getArgb(x, y));
+      }
+    }
+    if (file.toAbsolutePath().getParent() != null) {
+      Files.createDirectories(file.toAbsolutePath().getParent());
+    }
+    if (!ImageIO.write(copy, "png", file.toFile())) {
+      throw new IOException("no writer for PNG");
+    }
+  }
+}
