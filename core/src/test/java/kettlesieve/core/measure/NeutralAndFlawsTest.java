@@ -26,7 +26,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.MethodSource;
 
 /** The measures of denoising, on real speech with added noise. */
-class NoiseMeasuresTest {
+class NeutralAndFlawsTest {
   private static final int RATE = 48_000;
   private static final float[] SPEECH = Sounds.speech48();
   private static final float[] NOISE = Sounds.white(SPEECH.length, 11);
