@@ -45,6 +45,7 @@ final class FileNames {
         common = i + 1;
       }
     }
-    return common;
+    boolean whole = a.startsWith(b) && a.length() > b.length() + 1;
+    return whole && !Character.isLetterOrDigit(a.charAt(b.length())) ? b.length() + 1 : common;
   }
 }

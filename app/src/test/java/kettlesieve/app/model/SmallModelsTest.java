@@ -1,0 +1,104 @@
+package kettlesieve.app.model;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import java.util.List;
+import kettlesieve.app.frame.Preferences;
+import kettlesieve.core.comparison.Version;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class SmallModelsTest {
+  @TempDir Path folder;
+
+  @ParameterizedTest
+  @CsvSource(
+      nullValues = "-",
+      value = {
+        "tape_MildTool 40.wav,MildTool 40,MildTool,40",
+        "tape-strong_tool-75%.wav,strong tool 75%,strong tool,75",
+        "tape.flac,tape,'',-",
+        "tape-v2.wav,v2,'',-",
+        "other name.wav,other name,'',-",
+        "tape-tool-140.wav,tool 140,'',-",
+        "tape-tool-0.mp3,tool 0,tool,0"
+      })
+  void fileNamesTellLabelToolAndAmount(String name, String label, String tool, Double amount) {
+    Version version = FileNames.version("v1", Path.of("x", name), Path.of("x", "tape.wav"));
+    assertThat(version.label()).isEqualTo(label);
+    assertThat(version.tool()).isEqualTo(tool);
+    assertThat(version.amount()).isEqualTo(amount);
+  }
+
+  @Test
+  void historyGoesBackAndForth() {
+    History<String> history = new History<>();
+    assertThat(history.canUndo()).isFalse();
+    history.remember("a");
+    history.remember("b");
+    assertThat(history.undo("c")).isEqualTo("b");
+    assertThat(history.undo("b")).isEqualTo("a");
+    assertThat(history.canUndo()).isFalse();
+    assertThat(history.redo("a")).isEqualTo("b");
+    history.remember("b");
+    assertThat(history.canRedo()).isFalse();
+    history.clear();
+    assertThat(history.canUndo()).isFalse();
+  }
+
+  @Test
+  void historyForgetsTheOldestFirst() {
+    History<Integer> history = new History<>();
+    for (int i = 0; i < 500; i++) {
+      history.remember(i);
+    }
+    int steps = 0;
+    int now = 500;
+    while (history.canUndo()) {
+      now = history.undo(now);
+      steps++;
+    }
+    assertThat(steps).isEqualTo(200);
+    assertThat(now).isEqualTo(300);
+  }
+
+  @Test
+  void selectionsChangeTogether() {
+    Selection selection = new Selection();
+    selection.reading("v2", "flutter");
+    assertThat(selection.versionProperty().get()).isEqualTo("v2");
+    assertThat(selection.measureProperty().get()).isEqualTo("flutter");
+    selection.clear();
+    assertThat(selection.versionProperty().get()).isNull();
+  }
+
+  @Test
+  void recentComparisonsAreRememberedNewestFirst() {
+    Preferences preferences = new Preferences(folder);
+    for (int i = 0; i < 12; i++) {
+      preferences.used(folder.resolve("c" + i + ".sieve"));
+    }
+    preferences.used(folder.resolve("c5.sieve"));
+    List<Path> again = new Preferences(folder).recent();
+    assertThat(again).hasSize(8).doesNotHaveDuplicates();
+    assertThat(again.get(0)).isEqualTo(folder.resolve("c5.sieve").toAbsolutePath());
+    assertThat(again.get(1)).isEqualTo(folder.resolve("c11.sieve").toAbsolutePath());
+  }
+
+  @Test
+  void damagedPreferencesAreNoObstacle() throws Exception {
+    java.nio.file.Files.writeString(folder.resolve("window.properties"), "x=\\u12");
+    assertThat(new Preferences(folder).recent()).isEmpty();
+  }
+
+  @Test
+  void everyStepHasAPurpose() {
+    for (Step step : Step.values()) {
+      assertThat(step.title()).isNotBlank();
+      assertThat(step.purpose()).isNotBlank();
+    }
+  }
+}

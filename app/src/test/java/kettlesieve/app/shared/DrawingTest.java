@@ -1,0 +1,157 @@
+package kettlesieve.app.shared;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.util.HashSet;
+import java.util.Set;
+import javafx.scene.paint.Color;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.PeakPyramid;
+import kettlesieve.core.signal.Progress;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** Numbers, colours and axes as a person sees them; no window needed. */
+class DrawingTest {
+
+  /** Relative luminance, WCAG 2.1. */
+  private static double luminance(Color c) {
+    return 0.2126 * linear(c.getRed())
+        + 0.7152 * linear(c.getGreen())
+        + 0.0722 * linear(c.getBlue());
+  }
+
+  private static double linear(double v) {
+    return v <= 0.03928 ? v / 12.92 : Math.pow((v + 0.055) / 1.055, 2.4);
+  }
+
+  /** Contrast ratio, WCAG 2.1. */
+  private static double contrast(Color a, Color b) {
+    double high = Math.max(luminance(a), luminance(b));
+    double low = Math.min(luminance(a), luminance(b));
+    return (high + 0.05) / (low + 0.05);
+  }
+
+  @Test
+  void textIsReadableOnPaperAndPanel() {
+    for (Color ground : new Color[] {Ink.PAPER, Ink.PANEL}) {
+      for (Color text : new Color[] {Ink.INK, Ink.QUIET, Ink.ACTION, Ink.WARNING}) {
+        assertThat(contrast(text, ground)).isGreaterThanOrEqualTo(4.5);
+      }
+      for (Axis axis : Axis.values()) {
+        assertThat(contrast(Ink.of(axis), ground)).as(axis.id()).isGreaterThanOrEqualTo(4.5);
+      }
+    }
+    assertThat(contrast(Color.WHITE, Ink.ACTION)).isGreaterThanOrEqualTo(4.5);
+  }
+
+  @Test
+  void theSpectrogramDarkensStrictlyWithTheLevel() {
+    double before = 2;
+    for (int i = 0; i <= 50; i++) {
+      int argb = Ink.shade(i / 50.0);
+      double now = luminance(Color.rgb(argb >> 16 & 0xff, argb >> 8 & 0xff, argb & 0xff));
+      assertThat(now).isLessThan(before);
+      before = now;
+    }
+    assertThat(Ink.shade(-3)).isEqualTo(Ink.shade(0));
+    assertThat(Ink.shade(7)).isEqualTo(Ink.shade(1));
+  }
+
+  @Test
+  void eightVersionsHaveEightColours() {
+    Set<Color> seen = new HashSet<>();
+    for (int i = 0; i < 8; i++) {
+      assertThat(seen.add(VersionSign.color(i))).isTrue();
+      // A sign is a picture: 3:1 is asked of it (WCAG 2.1, 1.4.11); the lightest Okabe–Ito
+      // colours stay below and are told apart by their shape and digit.
+      assertThat(contrast(VersionSign.color(i), Ink.PANEL)).isGreaterThan(2);
+    }
+    assertThat(VersionSign.color(8)).isEqualTo(VersionSign.color(0));
+  }
+
+  @ParameterizedTest
+  @CsvSource({"-12.345,1,−12.3", "0.04,1,0.0", "-0.04,1,0.0", "3,0,3", "-0.5,2,−0.50"})
+  void numbersHaveATrueMinusAndNoNegativeZero(double value, int decimals, String expected) {
+    assertThat(Numbers.fixed(value, decimals)).isEqualTo(expected);
+  }
+
+  @ParameterizedTest
+  @CsvSource({"2.04,+2.0", "-2.04,−2.0", "0.01,0.0"})
+  void signedNumbersShowTheirSign(double value, String expected) {
+    assertThat(Numbers.signed(value, 1)).isEqualTo(expected);
+  }
+
+  @ParameterizedTest
+  @CsvSource({"0,0:00.0", "4.26,0:04.3", "59.96,1:00.0", "3725.5,62:05.5", "-3,0:00.0"})
+  void clocksCountMinutes(double seconds, String expected) {
+    assertThat(Numbers.clock(seconds)).isEqualTo(expected);
+  }
+
+  @ParameterizedTest
+  @CsvSource({"80,80 Hz", "999,999 Hz", "1000,1.0 kHz", "3548.1,3.5 kHz", "11220,11 kHz"})
+  void frequenciesAreShort(double hz, String expected) {
+    assertThat(Numbers.hz(hz)).isEqualTo(expected);
+  }
+
+  @ParameterizedTest
+  @CsvSource({"11220.18,Hz,11220", "0.2961,ln ratio,0.30", "-41.72,dB,−41.7", "0.049,%,0.0"})
+  void readingsHaveTheDecimalsOfTheirUnit(double value, String unit, String expected) {
+    assertThat(Numbers.reading(value, unit)).isEqualTo(expected);
+  }
+
+  @ParameterizedTest
+  @CsvSource({"-48,-20,3", "0,1,4", "-0.3,0.4,3", "0,22000,4", "99.2,99.4,3"})
+  void ticksAreRoundAndInside(double low, double high, int about) {
+    double[] ticks = Ticks.between(low, high, about);
+    assertThat(ticks.length).isBetween(1, about + 1);
+    for (double tick : ticks) {
+      assertThat(tick).isBetween(low - 1e-9, high + 1e-9);
+    }
+    if (ticks.length > 1) {
+      double step = ticks[1] - ticks[0];
+      double power = Math.pow(10, Math.floor(Math.log10(step) + 1e-9));
+      assertThat(Math.round(step / power)).isIn(1L, 2L, 5L, 10L);
+    }
+  }
+
+  @Test
+  void timeViewsStayInsideAndZoomAroundAPoint() {
+    TimeView view = new TimeView();
+    view.setTotal(100);
+    view.zoom(0.1, 50);
+    assertThat(view.seconds()).isCloseTo(10, within(1e-9));
+    assertThat(view.from()).isCloseTo(45, within(1e-9));
+    double x = view.x(48, 1000);
+    view.zoom(0.5, 48);
+    assertThat(view.x(48, 1000)).isCloseTo(x, within(1e-6));
+    assertThat(view.time(x, 1000)).isCloseTo(48, within(1e-9));
+    view.scroll(-100);
+    assertThat(view.from()).isZero();
+    view.scroll(1000);
+    assertThat(view.to()).isCloseTo(100, within(1e-9));
+    view.zoom(1e-9, 99);
+    assertThat(view.seconds()).isCloseTo(0.002, within(1e-9));
+    view.zoom(1e9, 50);
+    assertThat(view.from()).isZero();
+    assertThat(view.to()).isEqualTo(100);
+  }
+
+  @Test
+  void waveformsKnowThePeakOfEveryPixel() {
+    float[] x = new float[48_000];
+    x[24_000] = 0.8f;
+    x[36_000] = -0.9f;
+    PeakPyramid peaks = PeakPyramid.of(Audio.of(48_000, x), 0, Progress.SILENT);
+    WavePicture picture = WavePicture.of(peaks, 48_000, 0, 1, 100);
+    assertThat(picture.high()[50]).isEqualTo(0.8f);
+    assertThat(picture.low()[75]).isEqualTo(-0.9f);
+    assertThat(picture.high()[20]).isZero();
+    assertThat(picture.peak()).isCloseTo(0.9, within(1e-6));
+    WavePicture close = WavePicture.of(peaks, 48_000, 0.4999, 0.5001, 96);
+    assertThat(close.peak()).isCloseTo(0.8, within(1e-6));
+  }
+}
