@@ -4,111 +4,27 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
 import java.util.List;
-import java.util.concurrent.Callable;
-import java.util.concurrent.CopyOnWriteArrayList;
-import javafx.application.Platform;
 import javafx.scene.Node;
-import javafx.scene.Scene;
 import javafx.scene.control.Label;
 import javafx.scene.control.Labeled;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.input.KeyCode;
 import javafx.stage.Stage;
-import kettlesieve.app.frame.Frame;
-import kettlesieve.app.frame.Look;
-import kettlesieve.app.frame.Preferences;
 import kettlesieve.app.model.Step;
-import kettlesieve.app.model.Workspace;
 import kettlesieve.core.comparison.ComparisonFile;
-import kettlesieve.core.listen.SimulatedOut;
-import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Loudness;
-import kettlesieve.core.signal.Progress;
-import kettlesieve.demo.KeepersLog;
-import org.awaitility.Awaitility;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.extension.ExtendWith;
-import org.junit.jupiter.api.io.TempDir;
 import org.testfx.api.FxRobot;
-import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
 
 /** The real window, driven by mouse and keys, with the simulated output. */
-@ExtendWith(ApplicationExtension.class)
-class WindowTest {
-  @TempDir static Path demo;
-  @TempDir Path folder;
-
-  private final List<SimulatedOut> outputs = new CopyOnWriteArrayList<>();
-  private Workspace workspace;
-
-  @BeforeAll
-  static void makeDemo() throws Exception {
-    KeepersLog.make(demo, Progress.SILENT);
-  }
-
+class WindowTest extends WindowFixture {
   @Start
   void start(Stage stage) {
-    workspace =
-        new Workspace(
-            Platform::runLater,
-            new MediaReader(folder.resolve("cache")),
-            () -> {
-              SimulatedOut out = new SimulatedOut(true);
-              outputs.add(out);
-              return out;
-            },
-            folder.resolve("state"));
-    Frame frame = new Frame(workspace, new Preferences(folder.resolve("state")));
-    Scene scene = new Scene(frame, 1280, 800);
-    Look.apply(scene);
-    frame.installKeys(scene);
-    stage.setScene(scene);
-    stage.show();
-    stage.toFront();
-    frame.requestFocus();
-  }
-
-  @AfterEach
-  void tearDown() {
-    workspace.close();
-  }
-
-  private static void await(Callable<Boolean> condition) {
-    Awaitility.await().atMost(Duration.ofSeconds(60)).until(condition);
-  }
-
-  private static Path file(String name) {
-    return demo.resolve("keepers-log-" + name);
-  }
-
-  private void bringIn(FxRobot robot) {
-    robot.interact(
-        () ->
-            workspace.addFiles(
-                List.of(
-                    file("tape.wav"),
-                    file("plain-subtraction-60.wav"),
-                    file("smoothed-wiener-30.wav"))));
-    awaitSheet();
-  }
-
-  private void awaitSheet() {
-    await(
-        () ->
-            workspace.sheetProperty().get() != null
-                && workspace.sheetProperty().get().entries().size() == 2
-                && !workspace.busyProperty().get());
-  }
-
-  private static <T extends Node> T find(FxRobot robot, String query, Class<T> type) {
-    return robot.lookup(query).queryAs(type);
+    show(stage);
   }
 
   @Test
