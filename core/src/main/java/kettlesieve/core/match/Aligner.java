@@ -25,6 +25,7 @@ final class Aligner {
   private static final double SEARCH_SECONDS = 2;
   private static final double COARSE_SECONDS = 60;
   private static final double DOUBTFUL = 0.3;
+  private static final double HOPELESS = 0.1;
   private static final int MOST_SEGMENTS = 4;
   private static final int MOST_DRIFT_BLOCKS = 24;
   private static final int MOST_BLOCKS = 24;
@@ -57,7 +58,9 @@ final class Aligner {
       return near;
     }
     Alignment far = search(coarseDelay());
-    return far.confidence() > near.confidence() ? far : near;
+    Alignment better = far.confidence() > near.confidence() ? far : near;
+    // Where nothing correlates, a place would be made up: the version stays where it is.
+    return better.confidence() < HOPELESS ? new Alignment(0, 0, 1, better.confidence()) : better;
   }
 
   private Alignment search(long around) {

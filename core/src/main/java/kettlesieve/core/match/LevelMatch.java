@@ -25,10 +25,14 @@ record LevelMatch(double gainDb, String basis, List<String> warnings) {
   private static final double RANGE_DB = 80;
   private static final double BIN_DB = 0.01;
 
-  static LevelMatch find(SourceMaterial source, Audio aligned, List<Spectrogram> version) {
+  /**
+   * @param frames those that the version covers: what is missing at its ends says nothing of level
+   */
+  static LevelMatch find(
+      SourceMaterial source, Audio aligned, List<Spectrogram> version, FrameRange frames) {
     if (source.cells(0).isPresent()) {
       for (boolean strong : new boolean[] {true, false}) {
-        LevelMatch onCells = onCells(source, version, strong);
+        LevelMatch onCells = onCells(source, version, strong, frames);
         if (onCells != null) {
           return onCells;
         }
@@ -38,7 +42,7 @@ record LevelMatch(double gainDb, String basis, List<String> warnings) {
   }
 
   private static LevelMatch onCells(
-      SourceMaterial source, List<Spectrogram> version, boolean strong) {
+      SourceMaterial source, List<Spectrogram> version, boolean strong, FrameRange range) {
     Framing framing = source.framing();
     int low = framing.binAtOrAbove(300);
     int high = framing.binAtOrBelow(3000);
@@ -46,11 +50,10 @@ record LevelMatch(double gainDb, String basis, List<String> warnings) {
     Histogram weighted = new Histogram(-RANGE_DB - BIN_DB / 2, BIN_DB, bins);
     Histogram plain = new Histogram(-RANGE_DB - BIN_DB / 2, BIN_DB, bins);
     int count = 0;
-    int frames = Math.min(framing.count(), version.get(0).framing().count());
     for (int c = 0; c < version.size(); c++) {
       Cells cells = source.cells(c).orElseThrow();
       CellMask mask = strong ? cells.strong() : cells.wanted();
-      for (int t = 0; t < frames; t++) {
+      for (int t = range.first(); t < range.end(); t++) {
         float[] s = source.spectrum(c).powers(t);
         float[] v = null;
         for (int k = low; k <= high; k++) {
@@ -82,13 +85,35 @@ record LevelMatch(double gainDb, String basis, List<String> warnings) {
   }
 
   private static LevelMatch onLoudness(SourceMaterial source, Audio aligned) {
+    // Brought near the source's level first: the gates of a loudness stand at fixed levels.
+    double near = rms(source.audio()) / rms(aligned);
+    if (!(near > 0) || Double.isInfinite(near)) {
+      return new LevelMatch(
+          0, "nothing", List.of("the level could not be matched: one of the two is silent"));
+    }
     var before = Loudness.of(source.audio()).integrated();
-    var after = Loudness.of(aligned).integrated();
+    var after = Loudness.of(aligned.times(near)).integrated();
     if (before.isEmpty() || after.isEmpty()) {
       return new LevelMatch(
           0, "nothing", List.of("the level could not be matched: there is too little sound"));
     }
     return new LevelMatch(
-        before.getAsDouble() - after.getAsDouble(), "integrated loudness", List.of());
+        Db.ofAmplitude(near) + before.getAsDouble() - after.getAsDouble(),
+        "integrated loudness",
+        List.of());
+  }
+
+  private static double rms(Audio audio) {
+    float[] block = new float[1 << 14];
+    double sum = 0;
+    for (int c = 0; c < audio.channels(); c++) {
+      for (long at = 0; at < audio.frames(); at += block.length) {
+        audio.read(c, at, block, 0, block.length);
+        for (float x : block) {
+          sum += (double) x * x;
+        }
+      }
+    }
+    return Math.sqrt(sum / Math.max(1, audio.frames() * audio.channels()));
   }
 }

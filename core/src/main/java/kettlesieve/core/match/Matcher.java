@@ -80,7 +80,13 @@ public final class Matcher {
     Audio alignedWhole = used.apply(version, whole.frames());
     Audio aligned = alignedWhole.slice(from, to);
     List<Spectrogram> spectra = SourceMaterial.spectra(aligned);
-    LevelMatch level = LevelMatch.find(source, aligned, spectra);
+    LevelMatch level =
+        LevelMatch.find(
+            source,
+            aligned,
+            spectra,
+            FrameRange.covered(
+                source.framing(), source.startSeconds(), coverage.from(), coverage.to()));
     warnings.addAll(level.warnings());
     double gainDb = byHand.gainDb() != null ? byHand.gainDb() : level.gainDb();
     describe(used, gainDb, whole.sampleRate(), byHand, notes);

@@ -1,6 +1,7 @@
 package kettlesieve.core.measure;
 
 import java.util.Optional;
+import kettlesieve.core.match.FrameRange;
 import kettlesieve.core.match.MatchedVersion;
 import kettlesieve.core.match.SourceMaterial;
 import kettlesieve.core.signal.Audio;
@@ -32,21 +33,14 @@ public final class Pair {
   public Pair(SourceAnalysis shared, MatchedVersion version) {
     this.shared = shared;
     this.version = version;
-    Framing framing = framing();
-    double start = shared.source().startSeconds();
-    double margin = 1e-6;
-    int first = 0;
-    int end = Math.min(framing.count(), version.spectra().get(0).framing().count());
-    while (first < end
-        && start + framing.startSeconds(first) < version.match().coveredFrom() - margin) {
-      first++;
-    }
-    while (end > first
-        && start + framing.endSeconds(end - 1) > version.match().coveredTo() + margin) {
-      end--;
-    }
-    this.firstFrame = first;
-    this.endFrame = end;
+    FrameRange range =
+        FrameRange.covered(
+            framing(),
+            shared.source().startSeconds(),
+            version.match().coveredFrom(),
+            version.match().coveredTo());
+    this.firstFrame = range.first();
+    this.endFrame = range.end();
   }
 
   public SourceMaterial source() {

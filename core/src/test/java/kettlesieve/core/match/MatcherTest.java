@@ -135,6 +135,8 @@ class MatcherTest {
         .hasMessageContaining("covers only");
     Match m = match(Audio.of(RATE, NOISY).slice(0, NOISY.length - 2 * RATE));
     assertThat(m.warnings()).anyMatch(w -> w.contains("lacks 2.0 s"));
+    Match half = match(Audio.of(RATE, CLEANED).times(0.5).slice(0, NOISY.length * 3 / 5));
+    assertThat(half.gainDb()).isCloseTo(6.02, within(0.1));
   }
 
   @Test

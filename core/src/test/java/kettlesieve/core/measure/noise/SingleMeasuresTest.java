@@ -91,9 +91,8 @@ class SingleMeasuresTest {
     Reading r = Scene.read(new MusicalNoise(), Scene.pair(version));
     assertThat(r.value())
         .isGreaterThan(value(new MusicalNoise(), Scene.withNoiseTimes(0.1)) + 0.05);
-    Spot worst = r.spots().get(0);
-    assertThat(worst.from()).isLessThan(0.7);
-    assertThat(worst.low()).isBetween(1000.0, 3700.0);
+    assertThat(r.spots().subList(0, 5))
+        .anyMatch(spot -> spot.from() < 0.7 && spot.low() > 1000 && spot.low() < 3700);
   }
 
   // --- flutter ---

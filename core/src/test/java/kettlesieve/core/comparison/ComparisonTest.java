@@ -1,0 +1,98 @@
+package kettlesieve.core.comparison;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+
+class ComparisonTest {
+  private static Version version(String id, String label) {
+    return Version.of(id, label, MediaRef.of(Path.of(label + ".wav")));
+  }
+
+  private final Comparison two =
+      Comparison.empty("c", Job.DENOISE).plus(version("v1", "a")).plus(version("v2", "b"));
+
+  @Test
+  void changesGiveNewOnes() {
+    Comparison changed = two.withName("d").withNotes("n").withProfile("music");
+    assertThat(two.name()).isEqualTo("c");
+    assertThat(changed.name()).isEqualTo("d");
+    assertThat(changed.versions()).isEqualTo(two.versions());
+    assertThat(changed.withName("c").withNotes("").withProfile(null)).isEqualTo(two);
+  }
+
+  @Test
+  void idsAreNeverGivenTwice() {
+    assertThat(two.freshId()).isEqualTo("v3");
+    assertThat(two.minus("v1").freshId()).isEqualTo("v3");
+    assertThat(two.minus("v2").freshId()).isEqualTo("v2");
+    assertThatThrownBy(() -> two.plus(version("v1", "c")))
+        .isInstanceOf(IllegalArgumentException.class);
+  }
+
+  @Test
+  void aVersionIsReplacedInItsPlace() {
+    Version changed = two.versions().get(0).withLabel("z").withAmount(12.0).withSetting("fast");
+    Comparison after = two.withVersion(changed);
+    assertThat(after.versions()).extracting(Version::label).containsExactly("z", "b");
+    assertThat(after.version("v1").orElseThrow().setting()).isEqualTo("fast");
+    assertThat(after.version("v9")).isEmpty();
+    assertThat(after.minus("v9")).isEqualTo(after);
+  }
+
+  @Test
+  void listsCannotBeChangedFromOutside() {
+    assertThatThrownBy(() -> two.versions().clear())
+        .isInstanceOf(UnsupportedOperationException.class);
+    assertThatThrownBy(() -> two.extra().put("x", 1))
+        .isInstanceOf(UnsupportedOperationException.class);
+  }
+
+  @Test
+  void missingPartsAreRefusedOrFilledIn() {
+    assertThatThrownBy(() -> Version.of(null, "a", MediaRef.of(Path.of("a"))))
+        .isInstanceOf(IllegalArgumentException.class);
+    assertThatThrownBy(() -> Version.of("v1", "a", null))
+        .isInstanceOf(IllegalArgumentException.class);
+    Version bare =
+        new Version("v1", "a", null, null, null, MediaRef.of(Path.of("a")), null, null, null);
+    assertThat(bare.tool()).isEmpty();
+    assertThat(bare.match()).isEqualTo(MatchOverride.NONE);
+    assertThat(bare.extra()).isEqualTo(Map.of());
+  }
+
+  @Test
+  void overridesAreSetOneByOne() {
+    MatchOverride some = MatchOverride.NONE.withDelaySamples(12.0).withGainDb(-1.5);
+    assertThat(some.none()).isFalse();
+    assertThat(some.polarity()).isNull();
+    assertThat(some.withDelaySamples(null).withGainDb(null)).isEqualTo(MatchOverride.NONE);
+    assertThatThrownBy(() -> MatchOverride.NONE.withPolarity(0))
+        .isInstanceOf(IllegalArgumentException.class);
+  }
+
+  @Test
+  void jobsAreKnownByTheirWord() {
+    for (Job job : Job.values()) {
+      assertThat(Job.of(job.id())).isSameAs(job);
+      assertThat(job.title()).isNotBlank();
+    }
+    assertThat(List.of(Job.values()).stream().map(Job::id))
+        .containsExactly("denoise", "dereverb", "declip", "stems", "stretch", "pitch");
+    assertThatThrownBy(() -> Job.of("Denoise")).isInstanceOf(IllegalArgumentException.class);
+  }
+
+  @Test
+  void spansHoldTheirStartAndNotTheirEnd() {
+    TimeSpan span = new TimeSpan(1, 3);
+    assertThat(span.seconds()).isEqualTo(2);
+    assertThat(span.holds(1)).isTrue();
+    assertThat(span.holds(2.999)).isTrue();
+    assertThat(span.holds(3)).isFalse();
+    assertThat(span.holds(0.5)).isFalse();
+  }
+}
