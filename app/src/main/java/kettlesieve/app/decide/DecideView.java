@@ -20,6 +20,7 @@ import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.stage.FileChooser;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Fields;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Numbers;
 import kettlesieve.app.shared.Texts;
@@ -205,22 +206,14 @@ public final class DecideView extends VBox {
     field.setId("verdict-" + version.id());
     field.setPrefWidth(280);
     GridPane.setHgrow(field, Priority.ALWAYS);
-    Runnable take =
-        () ->
+    Fields.whenDone(
+        field,
+        text ->
             workspace.edit(
                 c ->
                     c.version(version.id())
-                        .map(v -> c.withVersion(v.withVerdict(field.getText().trim())))
-                        .orElse(c));
-    field.setOnAction(e -> take.run());
-    field
-        .focusedProperty()
-        .addListener(
-            (o, was, is) -> {
-              if (!is) {
-                take.run();
-              }
-            });
+                        .map(v -> c.withVersion(v.withVerdict(text)))
+                        .orElse(c)));
     return field;
   }
 }

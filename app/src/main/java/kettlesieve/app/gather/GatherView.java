@@ -21,6 +21,7 @@ import javafx.scene.layout.VBox;
 import javafx.stage.FileChooser;
 import kettlesieve.app.model.VersionState;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Fields;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Numbers;
 import kettlesieve.app.shared.Texts;
@@ -313,22 +314,7 @@ public final class GatherView extends VBox {
     field.setId(id);
     field.setAccessibleText(name);
     field.setPromptText(name.equals("Label") ? "" : "–");
-    Runnable take =
-        () -> {
-          String now = field.getText().trim();
-          if (!now.equals(text)) {
-            taken.accept(now);
-          }
-        };
-    field.setOnAction(e -> take.run());
-    field
-        .focusedProperty()
-        .addListener(
-            (o, was, is) -> {
-              if (!is) {
-                take.run();
-              }
-            });
+    Fields.whenDone(field, taken);
     return field;
   }
 

@@ -77,13 +77,8 @@ final class CellDetail extends VBox {
     }
     reading = shown.reading(declaration.id()).orElse(null);
     describe(scores, shown, declaration);
-    int index =
-        workspace.comparison().versions().stream()
-            .map(v -> v.id())
-            .toList()
-            .indexOf(shown.measured().id());
-    trace.show(scores, shown, declaration, index, workspace.comparison().versions());
-    spectrum.show(scores, shown, declaration, index, workspace.comparison().versions());
+    trace.show(scores, shown, declaration, workspace.comparison().versions());
+    spectrum.show(scores, shown, declaration, workspace.comparison().versions());
     fillSpots(declaration);
   }
 

@@ -5,44 +5,24 @@ import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.paint.Color;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
-import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Ink;
 import kettlesieve.app.shared.Numbers;
 import kettlesieve.app.shared.Ticks;
-import kettlesieve.app.shared.VersionSign;
-import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.BandSpectrum;
-import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.score.Entry;
-import kettlesieve.core.score.ScoreSheet;
 
 /** A reading per third-octave band: source in ink, this version strong, the others faint. */
-final class SpectrumPlot extends CanvasPane {
+final class SpectrumPlot extends ReadingPlot {
   private static final double LEFT = 46;
   private static final double BOTTOM = 20;
-
-  private ScoreSheet scores;
-  private Entry entry;
-  private Declaration declaration;
-  private int index;
-  private List<Version> versions = List.of();
 
   SpectrumPlot() {
     setAccessibleText("The reading by frequency band");
   }
 
-  void show(ScoreSheet s, Entry e, Declaration d, int place, List<Version> all) {
-    scores = s;
-    entry = e;
-    declaration = d;
-    index = place;
-    versions = all;
-    repaint();
-  }
-
   private BandSpectrum spectrum(Entry e) {
-    return e.reading(declaration.id()).map(Reading::spectrum).orElse(BandSpectrum.NONE);
+    return e.reading(declaration().id()).map(Reading::spectrum).orElse(BandSpectrum.NONE);
   }
 
   @Override
@@ -52,10 +32,10 @@ final class SpectrumPlot extends CanvasPane {
     g.setStroke(Ink.RULE);
     g.setLineWidth(1);
     g.strokeRect(0.5, 0.5, width - 1, height - 1);
-    if (entry == null) {
+    if (entry() == null) {
       return;
     }
-    BandSpectrum main = spectrum(entry);
+    BandSpectrum main = spectrum(entry());
     g.setFont(Font.font("Source Sans 3", 12));
     g.setTextAlign(TextAlignment.LEFT);
     g.setTextBaseline(javafx.geometry.VPos.BASELINE);
@@ -66,15 +46,11 @@ final class SpectrumPlot extends CanvasPane {
     }
     double[] range = range();
     axes(g, main, range, width, height);
-    for (Entry other : scores.entries()) {
-      if (other != entry) {
-        int place = versions.stream().map(Version::id).toList().indexOf(other.measured().id());
-        Color faint = VersionSign.color(place).deriveColor(0, 1, 1, 0.28);
-        draw(g, main.hz(), spectrum(other).version(), range, width, height, faint, 1);
-      }
+    for (Entry other : others()) {
+      draw(g, main.hz(), spectrum(other).version(), range, width, height, color(other), 1);
     }
     draw(g, main.hz(), main.source(), range, width, height, Ink.INK, 1.2);
-    draw(g, main.hz(), main.version(), range, width, height, VersionSign.color(index), 2.2);
+    draw(g, main.hz(), main.version(), range, width, height, color(entry()), 2.2);
     g.setFill(Ink.QUIET);
     g.setTextAlign(TextAlignment.RIGHT);
     g.fillText(
@@ -86,7 +62,7 @@ final class SpectrumPlot extends CanvasPane {
   private double[] range() {
     double low = Double.POSITIVE_INFINITY;
     double high = Double.NEGATIVE_INFINITY;
-    for (Entry e : scores.entries()) {
+    for (Entry e : entries()) {
       for (double[] values : List.of(spectrum(e).version(), spectrum(e).source())) {
         for (double v : values) {
           if (Double.isFinite(v)) {
@@ -130,7 +106,7 @@ final class SpectrumPlot extends CanvasPane {
       g.fillText(Ticks.text(value, range), LEFT - 5, y + 4);
     }
     g.setTextAlign(TextAlignment.LEFT);
-    g.fillText(declaration.unit().equals("Hz") ? "dB" : declaration.unit(), 6, 14);
+    g.fillText(declaration().unit().equals("Hz") ? "dB" : declaration().unit(), 6, 14);
   }
 
   private static void draw(

@@ -1,46 +1,27 @@
 package kettlesieve.app.measure;
 
-import java.util.List;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.paint.Color;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
 import kettlesieve.app.model.Workspace;
-import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Ink;
 import kettlesieve.app.shared.Ticks;
 import kettlesieve.app.shared.TimeRuler;
-import kettlesieve.app.shared.VersionSign;
-import kettlesieve.core.comparison.Version;
-import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Trace;
 import kettlesieve.core.score.Entry;
-import kettlesieve.core.score.ScoreSheet;
 
 /** A reading over the source's time, this version strong and the others faint. */
-final class TracePlot extends CanvasPane {
+final class TracePlot extends ReadingPlot {
   private static final double RULER = 18;
+  private static final double FIGURE_WIDTH = 70;
 
   private final Workspace workspace;
-  private ScoreSheet scores;
-  private Entry entry;
-  private Declaration declaration;
-  private int index;
-  private List<Version> versions = List.of();
 
   TracePlot(Workspace workspace) {
     this.workspace = workspace;
     setAccessibleText("The reading over time");
-  }
-
-  void show(ScoreSheet s, Entry e, Declaration d, int place, List<Version> all) {
-    scores = s;
-    entry = e;
-    declaration = d;
-    index = place;
-    versions = all;
-    repaint();
   }
 
   @Override
@@ -48,11 +29,11 @@ final class TracePlot extends CanvasPane {
     g.setFill(Ink.PANEL);
     g.fillRect(0, 0, width, height);
     var source = workspace.sourceProperty().get();
-    if (entry == null || source == null) {
+    if (entry() == null || source == null) {
       return;
     }
     double total = source.audio().seconds();
-    Trace main = trace(entry);
+    Trace main = trace(entry());
     double[] range = range(main);
     double bottom = height - RULER;
     if (Double.isNaN(range[0])) {
@@ -61,16 +42,12 @@ final class TracePlot extends CanvasPane {
       g.setTextAlign(TextAlignment.LEFT);
       g.fillText("This reading has no course over time.", 14, bottom / 2 + 4);
     } else {
-      levels(g, range, width, bottom, false);
-      for (Entry other : scores.entries()) {
-        if (other != entry) {
-          int place = place(other);
-          Color faint = VersionSign.color(place).deriveColor(0, 1, 1, 0.28);
-          draw(g, trace(other), range, total, width, bottom, faint, 1);
-        }
+      levels(g, range, width, bottom, Double.NaN);
+      for (Entry other : others()) {
+        draw(g, trace(other), range, total, width, bottom, color(other), 1);
       }
-      draw(g, main, range, total, width, bottom, VersionSign.color(index), 2);
-      levels(g, range, width, bottom, true);
+      draw(g, main, range, total, width, bottom, color(entry()), 2);
+      levels(g, range, width, bottom, freeX(main, total, width));
     }
     TimeRuler.draw(g, 0, total, width, bottom, RULER);
     g.setStroke(Ink.RULE);
@@ -78,18 +55,14 @@ final class TracePlot extends CanvasPane {
     g.strokeRect(0.5, 0.5, width - 1, height - 1);
   }
 
-  private int place(Entry e) {
-    return versions.stream().map(Version::id).toList().indexOf(e.measured().id());
-  }
-
   private Trace trace(Entry e) {
-    return e.reading(declaration.id()).map(Reading::trace).orElse(Trace.NONE);
+    return e.reading(declaration().id()).map(Reading::trace).orElse(Trace.NONE);
   }
 
   private double[] range(Trace main) {
     double low = Double.POSITIVE_INFINITY;
     double high = Double.NEGATIVE_INFINITY;
-    for (Entry e : scores.entries()) {
+    for (Entry e : entries()) {
       for (double v : trace(e).values()) {
         if (Double.isFinite(v)) {
           low = Math.min(low, v);
@@ -104,23 +77,39 @@ final class TracePlot extends CanvasPane {
     return new double[] {low - margin, high + margin};
   }
 
-  /** First the lines, below the traces; then their figures, above. */
+  /** Where the figures of the axis hide nothing of the trace: the first gap wide enough. */
+  private static double freeX(Trace main, double total, double width) {
+    double last = 0;
+    for (int i = 0; i < main.values().length; i++) {
+      if (Double.isFinite(main.values()[i])) {
+        double x = main.seconds()[i] / total * width;
+        if (x - last > FIGURE_WIDTH + 16) {
+          return last + 8;
+        }
+        last = x;
+      }
+    }
+    return 4;
+  }
+
+  /**
+   * The levels of the axis.
+   *
+   * @param figuresX where their figures stand; NaN for the lines alone
+   */
   private void levels(
-      GraphicsContext g, double[] range, double width, double bottom, boolean figures) {
+      GraphicsContext g, double[] range, double width, double bottom, double figuresX) {
     g.setFont(Font.font("Source Sans 3", 12));
     g.setTextAlign(TextAlignment.LEFT);
     g.setTextBaseline(javafx.geometry.VPos.BASELINE);
     for (double value : Ticks.between(range[0], range[1], 3)) {
       double y = Math.round(bottom - (value - range[0]) / (range[1] - range[0]) * bottom) + 0.5;
-      if (!figures) {
+      if (Double.isNaN(figuresX)) {
         g.setStroke(Color.web("#ECE7DC"));
         g.strokeLine(0, y, width, y);
       } else if (y > 14) {
-        String text = Ticks.text(value, range) + " " + declaration.unit();
-        g.setFill(Color.color(1, 1, 1, 0.55));
-        g.fillRect(2, y - 12, 5.6 * text.length() + 3, 11);
         g.setFill(Ink.QUIET);
-        g.fillText(text, 4, y - 2);
+        g.fillText(Ticks.text(value, range) + " " + declaration().unit(), figuresX, y - 2);
       }
     }
   }
