@@ -100,13 +100,21 @@ final class Lane extends HBox {
     picture.follow(position);
   }
 
+  /** A waveform, and the magnitude that fills the lane: the same for all, so that they compare. */
+  private record Wave(WavePicture picture, double fullHeight) {}
+
+  private static double peak(Audio source) {
+    float[] range = Drawing.peaks(source).range(0, source.frames());
+    return Math.max(0.02, 1.15 * Math.max(-range[0], range[1]));
+  }
+
   /** A spectrogram for a stretch of time. */
   private record Shades(double from, double to, WritableImage image) {}
 
   private final class Picture extends CanvasPane {
     private final Drawing drawing = new Drawing();
     private final Line playhead = new Line();
-    private WavePicture wave;
+    private Wave wave;
     private Shades shades;
     private double pressed = Double.NaN;
     private double dragged = Double.NaN;
@@ -144,12 +152,16 @@ final class Lane extends HBox {
         return;
       }
       Audio shownAudio = audio;
+      Audio source = workspace.sourceProperty().get().audio();
       double from = view.from();
       double to = view.to();
       if (style.picture() == LaneStyle.Picture.WAVEFORM) {
         drawing.request(
             () ->
-                WavePicture.of(Drawing.peaks(shownAudio), shownAudio.sampleRate(), from, to, width),
+                new Wave(
+                    WavePicture.of(
+                        Drawing.peaks(shownAudio), shownAudio.sampleRate(), from, to, width),
+                    peak(source)),
             made -> {
               wave = made;
               repaint();
@@ -200,16 +212,18 @@ final class Lane extends HBox {
       }
       if (style.picture() == LaneStyle.Picture.WAVEFORM) {
         if (wave != null) {
-          wave.draw(g, view, width, height / 2, height / 2 * 0.95, Ink.INK);
+          double scale = height / 2 * 0.95 / wave.fullHeight();
+          wave.picture().draw(g, view, width, height / 2, scale, Ink.INK);
         }
       } else if (shades != null) {
         double x0 = view.x(shades.from(), width);
         double x1 = view.x(shades.to(), width);
         g.drawImage(shades.image(), x0, 0, x1 - x0, height);
       }
-      g.setFill(Ink.PANEL);
+      boolean axis = style.picture() == LaneStyle.Picture.SPECTROGRAM;
+      g.setFill(axis ? Ink.PANEL : Ink.PAPER);
       g.fillRect(width, 0, whole - width, height);
-      if (style.picture() == LaneStyle.Picture.SPECTROGRAM) {
+      if (axis) {
         frequencies(g, width, height);
       }
       span(g, workspace.comparison().excerpt(), width, height, Ink.ACTION);

@@ -96,7 +96,7 @@ public final class MeasureView extends VBox {
     }
     // As high as its rows ask for, up to half the step's height: the detail needs the rest.
     double wanted = 84 + 31 * scores.entries().size();
-    scroll.setMinHeight(Math.min(wanted, 300));
+    scroll.setMinHeight(Math.min(wanted, 170));
     scroll.setPrefHeight(Math.min(wanted, 340));
     selectSomething(scores, columns);
     selectionChanged();

@@ -73,7 +73,8 @@ final class SpectrumPlot extends ReadingPlot {
       }
     }
     double margin = Math.max(0.5, 0.08 * (high - low));
-    return new double[] {low - margin, high + margin};
+    // Room at the top for the words.
+    return new double[] {low - margin, high + 2.5 * margin};
   }
 
   private static double x(double hz, double[] all, double width) {

@@ -35,6 +35,18 @@ public final class ThirdOctaveBands {
     return bandOfBin[bin];
   }
 
+  /**
+   * Whether a band holds any bin: at low frequencies the bins stand further apart than the bands.
+   */
+  public boolean hasBins(int band) {
+    for (int b : bandOfBin) {
+      if (b == band) {
+        return true;
+      }
+    }
+    return false;
+  }
+
   /** The band that holds a frequency, or −1. */
   public int bandAt(double hz) {
     if (hz <= 0) {

@@ -75,6 +75,39 @@ class SpectraTest {
   }
 
   @Test
+  void bandsWithoutBinsAreKnown() {
+    Framing framing = Framing.of(Audio.of(48_000, new float[48_000]));
+    ThirdOctaveBands bands = new ThirdOctaveBands(framing);
+    int empty = 0;
+    for (int b = 0; b < bands.count(); b++) {
+      boolean any = false;
+      for (int k = 0; k < framing.bins(); k++) {
+        double hz = k * framing.binHz();
+        any |= hz >= ThirdOctaveBands.lowHz(b) && hz < ThirdOctaveBands.highHz(b);
+      }
+      assertThat(bands.hasBins(b)).as("band " + ThirdOctaveBands.middleHz(b)).isEqualTo(any);
+      empty += any ? 0 : 1;
+    }
+    // Bins 23 Hz apart: around 80 Hz a band of 18 Hz falls between them.
+    assertThat(empty).isEqualTo(1);
+    assertThat(bands.hasBins(bands.bandAt(80))).isFalse();
+  }
+
+  @Test
+  void everyBinBelongsToTheBandItLiesIn() {
+    Framing framing = Framing.of(Audio.of(16_000, new float[16_000]));
+    ThirdOctaveBands bands = new ThirdOctaveBands(framing);
+    for (int k = 2; k < framing.bins(); k++) {
+      int band = bands.ofBin(k);
+      if (band >= 0) {
+        assertThat(k * framing.binHz())
+            .isBetween(ThirdOctaveBands.lowHz(band), ThirdOctaveBands.highHz(band));
+      }
+    }
+    assertThat(ThirdOctaveBands.middleHz(bands.count() - 1)).isLessThan(8000);
+  }
+
+  @Test
   void kWeightingAgreesWithTheStandardsCoefficients() {
     var outside = Outside.read().path("kWeighting48k");
     for (int i = 0; i < outside.path("hz").size(); i++) {

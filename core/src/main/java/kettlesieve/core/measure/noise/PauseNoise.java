@@ -115,6 +115,10 @@ public final class PauseNoise implements Measure {
   private static double[] perBand(Pair pair, PauseLevels levels) {
     double[] values = new double[pair.bands().count()];
     for (int b = 0; b < values.length; b++) {
+      if (!pair.bands().hasBins(b)) {
+        values[b] = Double.NaN;
+        continue;
+      }
       double db =
           Db.ofPower(Math.max(levels.meanBandPower(b), 1e-30) / pair.source().wantedPower());
       values[b] = Math.max(SourceMaterial.FLOOR_DB, db);
