@@ -121,7 +121,6 @@ class LongRecordingTest {
   @Test
   void tooLongForAnArrayIsSaid() throws IOException {
     MappedAudio hour = MappedAudio.open(sparse(HOUR, 1), RATE, 1, HOUR);
-    assertThat(hour.wholeChannel(0)).hasSize((int) HOUR);
     Audio endless = LinearTimeAudio.map(hour, RATE, 1L << 33, 0, 1);
     assertThatThrownBy(() -> endless.wholeChannel(0)).isInstanceOf(IllegalStateException.class);
   }
