@@ -33,6 +33,7 @@ abstract class WindowFixture {
 
   final List<SimulatedOut> outputs = new CopyOnWriteArrayList<>();
   Workspace workspace;
+  private Frame frame;
 
   @BeforeAll
   static void makeDemo() throws Exception {
@@ -50,7 +51,7 @@ abstract class WindowFixture {
               return out;
             },
             folder.resolve("state"));
-    Frame frame = new Frame(workspace, new Preferences(folder.resolve("state")));
+    frame = new Frame(workspace, new Preferences(folder.resolve("state")));
     Scene scene = new Scene(frame, 1280, 800);
     Look.apply(scene);
     frame.installKeys(scene);
@@ -62,6 +63,7 @@ abstract class WindowFixture {
 
   @AfterEach
   void tearDown() {
+    frame.dispose();
     workspace.close();
   }
 

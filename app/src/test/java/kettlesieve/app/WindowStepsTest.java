@@ -284,6 +284,30 @@ class WindowStepsTest extends WindowFixture {
     awaitSheet();
   }
 
+  @Test
+  void pausesAreMarkedByHandWithShift(FxRobot robot) {
+    bringIn(robot);
+    Node overview = robot.lookup(".overview").query();
+    var bounds = overview.localToScreen(overview.getBoundsInLocal());
+    double seconds = workspace.sourceProperty().get().audio().seconds();
+    double y = bounds.getMinY() + 40;
+    double from = bounds.getMinX() + 5.35 / seconds * bounds.getWidth();
+    double to = bounds.getMinX() + 5.75 / seconds * bounds.getWidth();
+    robot.press(KeyCode.SHIFT);
+    robot.drag(from, y).dropTo(to, y);
+    robot.release(KeyCode.SHIFT);
+    await(() -> workspace.comparison().pauses() != null);
+    assertThat(workspace.comparison().excerpt()).isNull();
+    assertThat(workspace.comparison().pauses()).hasSize(1);
+    assertThat(workspace.comparison().pauses().get(0).from()).isBetween(5.2, 5.5);
+    awaitSheet();
+    await(() -> workspace.assessmentProperty().get().source().activity().pauses().size() == 1);
+    assertThat(find(robot, "#excerpt", Label.class).getText()).contains("marked by hand");
+    robot.interact(() -> workspace.edit(c -> c.withPauses(null)));
+    awaitSheet();
+    await(() -> workspace.assessmentProperty().get().source().activity().pauses().size() > 3);
+  }
+
   // --- measure ---
 
   @Test

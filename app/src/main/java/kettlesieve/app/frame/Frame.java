@@ -38,6 +38,16 @@ public final class Frame extends BorderPane {
   private final Map<Step, Node> views = new EnumMap<>(Step.class);
   private final KeyList keyList = new KeyList();
   private final NoticeList notices;
+  private final AnimationTimer pulse =
+      new AnimationTimer() {
+        @Override
+        public void handle(long now) {
+          double position = workspace.listening().positionSeconds();
+          listeningBar.follow(position);
+          overview.follow(position);
+          listenView.follow(position);
+        }
+      };
 
   public Frame(Workspace workspace, Preferences preferences) {
     this.workspace = workspace;
@@ -69,15 +79,7 @@ public final class Frame extends BorderPane {
     setBottom(listeningBar);
     workspace.stepProperty().addListener((o, was, is) -> showStep(is));
     showStep(workspace.stepProperty().get());
-    new AnimationTimer() {
-      @Override
-      public void handle(long now) {
-        double position = workspace.listening().positionSeconds();
-        listeningBar.follow(position);
-        overview.follow(position);
-        listenView.follow(position);
-      }
-    }.start();
+    pulse.start();
   }
 
   private void showStep(Step step) {
@@ -134,6 +136,11 @@ public final class Frame extends BorderPane {
   /** Whether the window may be closed. */
   public boolean mayClose() {
     return files.mayLeave();
+  }
+
+  /** Stops following the playhead; a frame that is still followed would never be let go. */
+  public void dispose() {
+    pulse.stop();
   }
 
   /** Opens the demo comparison. */

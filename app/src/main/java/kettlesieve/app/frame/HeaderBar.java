@@ -134,6 +134,9 @@ final class HeaderBar extends HBox {
                     + Numbers.clock(c.excerpt().from())
                     + " – "
                     + Numbers.clock(c.excerpt().to()));
+    if (c.pauses() != null) {
+      excerpt.setText(excerpt.getText() + ", pauses marked by hand");
+    }
     var sheet = workspace.sheetProperty().get();
     int count = sheet == null ? 0 : sheet.warnings().size() + sheet.failed().size();
     warnings.setText(count == 1 ? "1 warning" : count + " warnings");

@@ -26,6 +26,8 @@ final class KeyList extends StackPane {
     {"Ctrl+Z  Y", "undo, redo"},
     {"Ctrl+C", "copy the selected reading"},
     {"Ctrl+N  O  S", "new, open, save"},
+    {"Drag", "over the overview: choose the excerpt"},
+    {"Shift+drag", "over the overview: mark a pause"},
     {"F1", "this list"}
   };
 

@@ -1,8 +1,11 @@
 package kettlesieve.app.frame;
 
+import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import javafx.scene.Cursor;
 import javafx.scene.canvas.GraphicsContext;
+import javafx.scene.control.MenuItem;
 import javafx.scene.input.MouseButton;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.paint.Color;
@@ -26,11 +29,12 @@ import kettlesieve.core.signal.Audio;
 
 /**
  * The source's whole length: waveform, pauses (hatched), the excerpt, and the spots of the selected
- * reading as ticks in the colour of their axis. Drag to choose the excerpt, click to go somewhere,
- * double-click for the whole again.
+ * reading as ticks in the colour of their axis. Drag to choose the excerpt, drag with Shift to mark
+ * a pause, click to go somewhere, double-click for the whole again.
  */
 final class Overview extends CanvasPane {
   private static final double RULER = 16;
+  private static final double SHORTEST_PAUSE = 0.1;
 
   private final Workspace workspace;
   private final Drawing drawing = new Drawing();
@@ -38,6 +42,7 @@ final class Overview extends CanvasPane {
   private WavePicture picture;
   private double pressed = Double.NaN;
   private double dragged = Double.NaN;
+  private boolean markingPause;
 
   Overview(Workspace workspace) {
     this.workspace = workspace;
@@ -45,7 +50,9 @@ final class Overview extends CanvasPane {
     setPrefHeight(92);
     setMinHeight(92);
     setCursor(Cursor.CROSSHAIR);
-    setAccessibleText("Overview of the source: drag to choose what is heard and measured");
+    setAccessibleText(
+        "Overview of the source: drag to choose what is heard and measured, with Shift to mark a"
+            + " pause");
     playhead.setStroke(Ink.WARNING);
     playhead.setStrokeWidth(1.5);
     playhead.setManaged(false);
@@ -148,7 +155,11 @@ final class Overview extends CanvasPane {
     TimeSpan excerpt = workspace.comparison().excerpt();
     double from = excerpt == null ? Double.NaN : excerpt.from();
     double to = excerpt == null ? Double.NaN : excerpt.to();
-    if (!Double.isNaN(dragged)) {
+    if (!Double.isNaN(dragged) && markingPause) {
+      double x = Math.min(pressed, dragged);
+      g.setFill(Color.color(0.79, 0.76, 0.69, 0.6));
+      g.fillRect(x, 0, Math.abs(dragged - pressed), bottom);
+    } else if (!Double.isNaN(dragged)) {
       from = Math.min(pressed, dragged) / width * seconds();
       to = Math.max(pressed, dragged) / width * seconds();
     }
@@ -191,10 +202,35 @@ final class Overview extends CanvasPane {
     }
   }
 
+  /** A person's first mark takes the place of what was found: marks are taken as they stand. */
+  private void markPause(TimeSpan span) {
+    workspace.edit(
+        c -> {
+          List<TimeSpan> marks = new ArrayList<>(c.pauses() == null ? List.of() : c.pauses());
+          marks.add(span);
+          marks.sort(Comparator.comparingDouble(TimeSpan::from));
+          return c.withPauses(marks);
+        });
+  }
+
+  @Override
+  protected List<MenuItem> menuItems() {
+    MenuItem find = new MenuItem("Forget the marked pauses: find them again");
+    find.setDisable(workspace.comparison().pauses() == null);
+    find.setOnAction(e -> workspace.edit(c -> c.withPauses(null)));
+    MenuItem whole = new MenuItem("Hear and measure the whole source");
+    whole.setDisable(workspace.comparison().excerpt() == null);
+    whole.setOnAction(e -> workspace.edit(c -> c.withExcerpt(null)));
+    List<MenuItem> items = new ArrayList<>(List.of(find, whole));
+    items.addAll(super.menuItems());
+    return items;
+  }
+
   private void press(MouseEvent e) {
     if (e.getButton() == MouseButton.PRIMARY && seconds() > 0) {
       pressed = e.getX();
       dragged = Double.NaN;
+      markingPause = e.isShiftDown();
     }
   }
 
@@ -214,7 +250,12 @@ final class Overview extends CanvasPane {
     boolean wasDrag = !Double.isNaN(dragged);
     pressed = Double.NaN;
     dragged = Double.NaN;
-    if (e.getClickCount() == 2) {
+    if (markingPause) {
+      if (wasDrag && Math.abs(last - first) >= SHORTEST_PAUSE) {
+        markPause(new TimeSpan(Math.min(first, last), Math.max(first, last)));
+      }
+      repaint();
+    } else if (e.getClickCount() == 2) {
       workspace.edit(c -> c.withExcerpt(null));
     } else if (wasDrag && Math.abs(last - first) >= 0.5) {
       TimeSpan span = new TimeSpan(Math.min(first, last), Math.max(first, last));

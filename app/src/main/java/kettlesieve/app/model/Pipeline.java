@@ -107,6 +107,12 @@ final class Pipeline implements AutoCloseable {
             LOG.error("the background work broke down", e);
             listener.sourceFailed(
                 "The program made an error of its own while it was measuring; its log says more.");
+          } catch (OutOfMemoryError e) {
+            LOG.error("not enough memory", e);
+            forget();
+            listener.sourceFailed(
+                "There is not enough memory for this. Choose a shorter excerpt, or close other"
+                    + " programs and try again.");
           } finally {
             if (generation.get() == mine) {
               listener.finished();
@@ -203,6 +209,8 @@ final class Pipeline implements AutoCloseable {
         if (e.getCause() instanceof MatchException match) {
           failed.add(new Failure(v.id(), v.label(), v.media().path(), match.getMessage()));
           listener.versionFailed(v.id(), match.getMessage());
+        } else if (e.getCause() instanceof OutOfMemoryError memory) {
+          throw memory;
         } else if (e.getCause() instanceof CancellationException cancelled) {
           throw cancelled;
         } else {
@@ -322,10 +330,18 @@ final class Pipeline implements AutoCloseable {
     return known;
   }
 
+  private synchronized void forget() {
+    prepared.clear();
+    readings.clear();
+    assessment = null;
+    assessmentKey = null;
+  }
+
   @Override
   public void close() {
     generation.incrementAndGet();
     conductor.shutdownNow();
     workers.shutdownNow();
+    forget();
   }
 }

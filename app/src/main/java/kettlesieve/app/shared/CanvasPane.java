@@ -1,5 +1,6 @@
 package kettlesieve.app.shared;
 
+import java.util.List;
 import javafx.application.Platform;
 import javafx.scene.canvas.Canvas;
 import javafx.scene.canvas.GraphicsContext;
@@ -16,12 +17,17 @@ public abstract class CanvasPane extends Region {
     getChildren().add(canvas);
     setOnContextMenuRequested(
         e -> {
-          MenuItem save = new MenuItem("Save as a picture …");
-          save.setOnAction(x -> PictureFile.choose(this));
-          ContextMenu menu = new ContextMenu(save);
+          ContextMenu menu = new ContextMenu(menuItems().toArray(MenuItem[]::new));
           menu.show(this, e.getScreenX(), e.getScreenY());
           e.consume();
         });
+  }
+
+  /** What the context menu offers. */
+  protected List<MenuItem> menuItems() {
+    MenuItem save = new MenuItem("Save as a picture …");
+    save.setOnAction(e -> PictureFile.choose(this));
+    return List.of(save);
   }
 
   /** Draws on a cleared canvas. */

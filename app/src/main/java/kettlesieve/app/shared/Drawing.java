@@ -1,5 +1,7 @@
 package kettlesieve.app.shared;
 
+import java.lang.ref.Reference;
+import java.lang.ref.SoftReference;
 import java.util.Map;
 import java.util.WeakHashMap;
 import java.util.concurrent.ExecutorService;
@@ -26,7 +28,7 @@ public final class Drawing {
             thread.setPriority(Thread.NORM_PRIORITY - 1);
             return thread;
           });
-  private static final Map<Audio, PeakPyramid> PEAKS = new WeakHashMap<>();
+  private static final Map<Audio, Reference<PeakPyramid>> PEAKS = new WeakHashMap<>();
 
   private final AtomicLong generation = new AtomicLong();
 
@@ -55,14 +57,16 @@ public final class Drawing {
   /** The peaks of a recording's first channel; takes a while the first time. */
   public static PeakPyramid peaks(Audio audio) {
     synchronized (PEAKS) {
-      PeakPyramid known = PEAKS.get(audio);
+      Reference<PeakPyramid> kept = PEAKS.get(audio);
+      PeakPyramid known = kept == null ? null : kept.get();
       if (known != null) {
         return known;
       }
     }
     PeakPyramid made = PeakPyramid.of(audio, 0, Progress.SILENT);
     synchronized (PEAKS) {
-      PEAKS.put(audio, made);
+      // Softly: the peaks know their recording, and would keep it for ever.
+      PEAKS.put(audio, new SoftReference<>(made));
     }
     return made;
   }
