@@ -3,7 +3,6 @@ package kettlesieve.app.model;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.concurrent.Executor;
 import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
@@ -429,11 +428,6 @@ public final class Workspace implements AutoCloseable {
 
   public ObjectProperty<Step> stepProperty() {
     return step;
-  }
-
-  /** Files that are known by version, in order, for tests and the window. */
-  public Map<String, VersionState> states() {
-    return Map.copyOf(versions);
   }
 
   @Override

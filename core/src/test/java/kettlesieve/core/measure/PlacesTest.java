@@ -127,8 +127,7 @@ class PlacesTest {
   }
 
   @Test
-  void aMeasureThatBreaksDownDoesNotStopTheOthers() {
-    // A pair whose version is empty of spectra is a programming error some measure would meet.
+  void aSilentVersionGivesAReadingOrAReasonForEachMeasure() {
     Pair pair = Scene.pair(new float[Scene.NOISY.length]);
     Measures.Taken taken = Measures.take(Job.DENOISE, pair);
     assertThat(taken.readings().size() + taken.notMeasured().size())

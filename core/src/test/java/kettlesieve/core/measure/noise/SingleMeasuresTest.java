@@ -172,6 +172,7 @@ class SingleMeasuresTest {
     float[] rumble = Sounds.lowPass(low, Scene.RATE, 300);
     Reading r = Scene.read(new Bandwidth(), Scene.pair(Sounds.mix(low, rumble, -1)));
     assertThat(r.value()).isBetween(2800.0, 3600.0);
+    assertThat(r.notes()).anyMatch(n -> n.contains("telephone band"));
   }
 
   // --- dropouts ---
