@@ -42,7 +42,10 @@ public final class KettleApp extends Application {
     preferences = new Preferences(UserFolders.state());
     workspace =
         new Workspace(
-            Platform::runLater, MediaReader.standard(), JavaSoundOut::new, UserFolders.state());
+            Platform::runLater,
+            MediaReader.standard(),
+            () -> new JavaSoundOut(preferences.device()),
+            UserFolders.state());
     Frame frame = new Frame(workspace, preferences);
     Scene scene = new Scene(frame, 1280, 800);
     Look.apply(scene);

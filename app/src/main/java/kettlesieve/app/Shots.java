@@ -3,6 +3,7 @@ package kettlesieve.app;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Path;
+import java.util.List;
 import javafx.animation.KeyFrame;
 import javafx.animation.Timeline;
 import javafx.application.Platform;
@@ -12,22 +13,55 @@ import kettlesieve.app.frame.Frame;
 import kettlesieve.app.model.Step;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.PictureFile;
+import kettlesieve.core.comparison.Mark;
+import kettlesieve.demo.Demo;
 
 /** Draws the pictures of the documentation from the demo, one a step, at 1280x800, and ends. */
 final class Shots {
   private static final double SETTLE_SECONDS = 2.5;
 
+  /**
+   * One picture.
+   *
+   * @param name of the file
+   * @param demo number of the demo comparison it shows
+   * @param step which view
+   * @param before what is chosen first
+   */
+  private record Shot(String name, int demo, Step step, Runnable before) {}
+
   private final Stage stage;
   private final Frame frame;
   private final Workspace workspace;
   private final Path folder;
+  private final List<Shot> shots;
   private int next;
+  private int open = -1;
 
   Shots(Stage stage, Frame frame, Workspace workspace, Path folder) {
     this.stage = stage;
     this.frame = frame;
     this.workspace = workspace;
     this.folder = folder;
+    Runnable reading =
+        () -> {
+          workspace.listening().seek(6.4);
+          workspace.listening().choose("v3");
+          workspace.selection().reading("v3", "musical-noise");
+        };
+    Runnable picture = () -> frame.showPicture(1);
+    shots =
+        List.of(
+            new Shot("gather", 0, Step.GATHER, reading),
+            new Shot("match", 0, Step.MATCH, reading),
+            new Shot("listen", 0, Step.LISTEN, this::marked),
+            new Shot("change-map", 0, Step.LISTEN, () -> frame.showPicture(2)),
+            new Shot("measure", 0, Step.MEASURE, picture),
+            new Shot("decide", 0, Step.DECIDE, () -> {}),
+            new Shot("gather-stems", 3, Step.GATHER, () -> {}),
+            new Shot("listen-stems", 3, Step.LISTEN, () -> workspace.listening().solo("drums")),
+            new Shot("match-stretch", 4, Step.MATCH, () -> {}),
+            new Shot("listen-stretch", 4, Step.LISTEN, () -> frame.showPicture(0)));
   }
 
   void run() {
@@ -38,41 +72,62 @@ final class Shots {
         () -> {
           workspace.stepProperty().set(Step.GATHER);
           save("empty");
-          frame.openDemo();
-          await();
+          step();
         });
   }
 
-  private void await() {
+  /** A few marks, as a person would have made them. */
+  private void marked() {
+    frame.showPicture(1);
+    Mark gurgle =
+        Mark.at(7.7, "v3")
+            .withSpan(7.7, 8.9)
+            .withBand(2000.0, 6000.0)
+            .withNote("gurgles behind the sea")
+            .withAxis("added");
+    Mark click = Mark.at(15.8, null).withNote("click, left in all").withAxis("missed");
+    workspace.edit(c -> c.plus(gurgle).plus(click));
+  }
+
+  private void step() {
+    if (next == shots.size()) {
+      Platform.exit();
+      return;
+    }
+    Shot shot = shots.get(next++);
+    if (open != shot.demo()) {
+      open = shot.demo();
+      frame.openDemo(Demo.ALL.get(open));
+    }
+    await(
+        shot,
+        () -> {
+          workspace.messageProperty().set("");
+          workspace.stepProperty().set(shot.step());
+          shot.before().run();
+          after(
+              SETTLE_SECONDS,
+              () -> {
+                save(shot.name());
+                workspace.discardChanges();
+                step();
+              });
+        });
+  }
+
+  private void await(Shot shot, Runnable then) {
     after(
         0.5,
         () -> {
           boolean ready =
-              workspace.sheetProperty().get() != null && !workspace.busyProperty().get();
+              workspace.comparison().name().equals(Demo.ALL.get(shot.demo()).title())
+                  && workspace.sheetProperty().get() != null
+                  && !workspace.busyProperty().get();
           if (ready) {
-            workspace.listening().seek(6.4);
-            workspace.listening().choose("v3");
-            workspace.selection().reading("v3", "musical-noise");
-            step();
+            then.run();
           } else {
-            await();
+            await(shot, then);
           }
-        });
-  }
-
-  private void step() {
-    if (next == Step.values().length) {
-      Platform.exit();
-      return;
-    }
-    Step step = Step.values()[next++];
-    workspace.messageProperty().set("");
-    workspace.stepProperty().set(step);
-    after(
-        SETTLE_SECONDS,
-        () -> {
-          save(step.name().toLowerCase(java.util.Locale.ROOT));
-          step();
         });
   }
 

@@ -1,6 +1,8 @@
 package kettlesieve.cli;
 
 import java.io.PrintWriter;
+import java.util.ArrayList;
+import java.util.List;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import picocli.CommandLine;
@@ -22,7 +24,11 @@ public final class Kettle {
 
   /** Runs a command; 0 done, 1 an error of the program, 2 words off, 3 an input unusable. */
   static int run(String[] arguments, PrintWriter out, PrintWriter err) {
-    CommandLine line = new CommandLine(new Kettle());
+    List<String> behind = new ArrayList<>();
+    RunCommand run = new RunCommand();
+    String[] words = RunCommand.beforeCommand(arguments, behind);
+    run.setCommand(behind);
+    CommandLine line = new CommandLine(new Kettle()).addSubcommand(run);
     line.setOut(out).setErr(err);
     line.setExecutionExceptionHandler(
         (e, command, parsed) -> {
@@ -34,7 +40,7 @@ public final class Kettle {
           err.println("kettle: the program made an error of its own; its log says more.");
           return CommandLine.ExitCode.SOFTWARE;
         });
-    return line.execute(arguments);
+    return line.execute(words);
   }
 
   Kettle() {}

@@ -6,6 +6,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
@@ -15,6 +16,7 @@ import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.ComparisonFileException;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MediaRef;
+import kettlesieve.core.comparison.Stem;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.media.MediaException;
@@ -51,7 +53,10 @@ final class ScoreCommand implements Callable<Integer> {
   @Parameters(arity = "0..1", paramLabel = "FILE.sieve", description = "a comparison to score")
   private Path file;
 
-  @Option(names = "--job", paramLabel = "JOB", description = "denoise or dereverb")
+  @Option(
+      names = "--job",
+      paramLabel = "JOB",
+      description = "denoise, dereverb, declip, stems, stretch or pitch")
   private String job;
 
   @Option(names = "--source", paramLabel = "FILE", description = "the unprocessed recording")
@@ -63,7 +68,10 @@ final class ScoreCommand implements Callable<Integer> {
   @Option(names = "--stem", paramLabel = "LABEL/ROLE=FILE", description = "a stem of a version")
   private List<String> stems = new ArrayList<>();
 
-  @Option(names = "--reference", paramLabel = "FILE", description = "the clean recording")
+  @Option(
+      names = "--reference",
+      paramLabel = "[ROLE=]FILE",
+      description = "the clean recording; for stems the true stem of a role")
   private List<String> references = new ArrayList<>();
 
   @Option(names = "--ratio", paramLabel = "R", description = "target length over old length")
@@ -80,8 +88,8 @@ final class ScoreCommand implements Callable<Integer> {
 
   @Option(
       names = "--excerpt",
-      paramLabel = "FROM-TO",
-      description = "seconds of the source to score")
+      paramLabel = "FROM-TO|NAME",
+      description = "seconds of the source, or the name of an excerpt, to score")
   private String excerpt;
 
   @Option(names = "--profile", paramLabel = "NAME", description = "the delivery profile")
@@ -154,7 +162,11 @@ final class ScoreCommand implements Callable<Integer> {
   }
 
   private Comparison fromFile() throws ComparisonFileException {
-    if (job != null || source != null || !versions.isEmpty() || !references.isEmpty()) {
+    if (job != null
+        || source != null
+        || !versions.isEmpty()
+        || !stems.isEmpty()
+        || !references.isEmpty()) {
       throw new UsageException(
           "give either a comparison file or --job, --source and --version, not both");
     }
@@ -162,7 +174,7 @@ final class ScoreCommand implements Callable<Integer> {
     if (comparison.source() == null) {
       throw new UsageException(file + " has no source yet; open it and bring one in");
     }
-    return checked(comparison);
+    return comparison;
   }
 
   private Comparison fromWords() {
@@ -172,31 +184,86 @@ final class ScoreCommand implements Callable<Integer> {
               + " See 'kettle score --help'.");
     }
     Comparison comparison =
-        checked(Comparison.empty("", parsedJob()).withSource(asGiven(source.toString())));
-    if (versions.isEmpty()) {
-      throw new UsageException("name at least one version: --version LABEL=FILE");
+        Comparison.empty("", parsedJob()).withSource(asGiven(source.toString()));
+    boolean inStems = comparison.job() == Job.STEMS;
+    if (inStems && !versions.isEmpty()) {
+      throw new UsageException("the job stems takes --stem LABEL/ROLE=FILE in place of --version");
+    }
+    if (!inStems && !stems.isEmpty()) {
+      throw new UsageException("--stem goes with --job stems");
+    }
+    if ((inStems ? stems : versions).isEmpty()) {
+      throw new UsageException(
+          inStems
+              ? "name at least one stem: --stem LABEL/ROLE=FILE"
+              : "name at least one version: --version LABEL=FILE");
+    }
+    comparison = withReferences(comparison);
+    return inStems ? withStems(comparison) : withVersions(comparison);
+  }
+
+  private Comparison withReferences(Comparison comparison) {
+    if (comparison.job() == Job.STEMS) {
+      Comparison changed = comparison;
+      for (String words : references) {
+        String[] parts = parted(words, "--reference wants ROLE=FILE for stems");
+        changed = changed.withTrueStem(parts[0], asGiven(parts[1]));
+      }
+      return changed;
     }
     if (references.size() > 1) {
       throw new UsageException("one --reference is enough here");
     }
-    for (String reference : references) {
-      comparison = comparison.withReference(asGiven(reference));
-    }
+    return references.isEmpty() ? comparison : comparison.withReference(asGiven(references.get(0)));
+  }
+
+  private Comparison withVersions(Comparison start) {
+    Comparison comparison = start;
     List<String> labels = new ArrayList<>();
     for (String words : versions) {
-      int equals = words.indexOf('=');
-      if (equals < 1 || equals == words.length() - 1) {
-        throw new UsageException("--version wants LABEL=FILE, not '" + words + "'");
+      String[] parts = parted(words, "--version wants LABEL=FILE");
+      if (labels.contains(parts[0])) {
+        throw new UsageException("two versions are both called '" + parts[0] + "'");
       }
-      String label = words.substring(0, equals);
-      if (labels.contains(label)) {
-        throw new UsageException("two versions are both called '" + label + "'");
-      }
-      labels.add(label);
-      MediaRef media = asGiven(words.substring(equals + 1));
-      comparison = comparison.plus(Version.of(comparison.freshId(), label, media));
+      labels.add(parts[0]);
+      comparison = comparison.plus(Version.of(comparison.freshId(), parts[0], asGiven(parts[1])));
     }
     return comparison;
+  }
+
+  private Comparison withStems(Comparison start) {
+    Map<String, Map<String, Stem>> byLabel = new LinkedHashMap<>();
+    for (String words : stems) {
+      String[] parts = parted(words, "--stem wants LABEL/ROLE=FILE");
+      int slash = parts[0].lastIndexOf('/');
+      if (slash < 1 || slash == parts[0].length() - 1) {
+        throw new UsageException("--stem wants LABEL/ROLE=FILE, not '" + words + "'");
+      }
+      String label = parts[0].substring(0, slash);
+      String role = parts[0].substring(slash + 1);
+      Stem former =
+          byLabel
+              .computeIfAbsent(label, l -> new LinkedHashMap<>())
+              .putIfAbsent(role, Stem.of(asGiven(parts[1])));
+      if (former != null) {
+        throw new UsageException("'" + label + "' has two stems for the role '" + role + "'");
+      }
+    }
+    Comparison comparison = start;
+    for (var version : byLabel.entrySet()) {
+      comparison =
+          comparison.plus(
+              Version.ofStems(comparison.freshId(), version.getKey(), version.getValue()));
+    }
+    return comparison;
+  }
+
+  private static String[] parted(String words, String wish) {
+    int equals = words.indexOf('=');
+    if (equals < 1 || equals == words.length() - 1) {
+      throw new UsageException(wish + ", not '" + words + "'");
+    }
+    return new String[] {words.substring(0, equals), words.substring(equals + 1)};
   }
 
   /** A file by the words it was given in: they come back in the JSON. */
@@ -214,22 +281,6 @@ final class ScoreCommand implements Callable<Integer> {
     }
   }
 
-  private Comparison checked(Comparison comparison) {
-    if (comparison.job() != Job.DENOISE && comparison.job() != Job.DEREVERB) {
-      throw new UsageException(
-          "the measures of the job '"
-              + comparison.job().id()
-              + "' are not part of this version; denoise and dereverb can be scored");
-    }
-    if (!stems.isEmpty()) {
-      throw new UsageException("--stem goes with --job stems");
-    }
-    if (ratio != null || semitones != null) {
-      throw new UsageException("--ratio goes with --job stretch, --semitones with --job pitch");
-    }
-    return comparison;
-  }
-
   private Comparison withOptions(Comparison comparison) {
     Comparison changed = comparison;
     if (profile != null) {
@@ -243,8 +294,11 @@ final class ScoreCommand implements Callable<Integer> {
       changed = changed.withProfile(profile);
     }
     if (excerpt != null) {
-      changed = changed.withExcerpt(span("--excerpt", excerpt));
+      var named = changed.excerpt(excerpt);
+      TimeSpan place = named.isPresent() ? named.get().span() : span("--excerpt", excerpt);
+      changed = changed.withTogether(false).withExcerpt(place);
     }
+    changed = withTarget(changed);
     if (pauses != null) {
       List<TimeSpan> spans = new ArrayList<>();
       for (String part : pauses.split(",")) {
@@ -253,6 +307,19 @@ final class ScoreCommand implements Callable<Integer> {
       changed = changed.withPauses(spans);
     }
     return changed;
+  }
+
+  private Comparison withTarget(Comparison comparison) {
+    if (ratio != null && comparison.job() != Job.STRETCH
+        || semitones != null && comparison.job() != Job.PITCH) {
+      throw new UsageException("--ratio goes with --job stretch, --semitones with --job pitch");
+    }
+    try {
+      Comparison changed = ratio == null ? comparison : comparison.withRatio(ratio);
+      return semitones == null ? changed : changed.withSemitones(semitones);
+    } catch (IllegalArgumentException e) {
+      throw new UsageException(e.getMessage());
+    }
   }
 
   private static TimeSpan span(String option, String words) {

@@ -1,21 +1,12 @@
 package kettlesieve.demo;
 
 import java.io.IOException;
-import java.io.InputStream;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.util.SplittableRandom;
 import kettlesieve.core.comparison.Comparison;
-import kettlesieve.core.comparison.ComparisonFile;
-import kettlesieve.core.comparison.ComparisonFileException;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.Version;
-import kettlesieve.core.media.Checksum;
 import kettlesieve.core.media.MediaException;
-import kettlesieve.core.media.MediaReader;
-import kettlesieve.core.media.WavWriter;
 import kettlesieve.core.rig.PlainSubtraction;
 import kettlesieve.core.rig.SmoothedWiener;
 import kettlesieve.core.rig.StandIn;
@@ -31,8 +22,7 @@ public final class KeepersLog {
   /** File name of the comparison. */
   public static final String FILE = "keepers-log.sieve";
 
-  private static final String MADE = "made-3";
-  private static final int RATE = 48_000;
+  private static final int RATE = DemoFolder.RATE;
 
   private KeepersLog() {}
 
@@ -43,52 +33,37 @@ public final class KeepersLog {
    * @throws IOException if it cannot be written
    */
   public static Path make(Path folder, Progress progress) throws IOException {
-    Path file = folder.resolve(FILE);
-    Path mark = folder.resolve("." + MADE);
-    if (Files.exists(mark) && Files.exists(file)) {
-      return file;
-    }
-    Files.createDirectories(folder);
-    try {
-      build(folder, file, progress);
-    } catch (MediaException | ComparisonFileException e) {
-      throw new IOException(e.getMessage(), e);
-    }
-    Files.writeString(mark, "");
-    return file;
+    return DemoFolder.make(folder, FILE, "made-4", f -> build(f, progress));
   }
 
-  private static void build(Path folder, Path file, Progress progress)
-      throws IOException, MediaException, ComparisonFileException {
+  private static Comparison build(DemoFolder folder, Progress progress)
+      throws IOException, MediaException {
     progress.at("making the demo recordings", 0);
-    Path voiceFile = folder.resolve("keepers-log-clean.flac");
-    try (InputStream in = KeepersLog.class.getResourceAsStream("keepers-log-voice.flac")) {
-      Files.copy(in, voiceFile, StandardCopyOption.REPLACE_EXISTING);
-    }
-    float[] voice =
-        new MediaReader(folder).read(voiceFile, Progress.SILENT).audio().wholeChannel(0);
+    Path voiceFile = folder.copy("keepers-log-voice.flac", "keepers-log-clean.flac");
+    float[] voice = folder.samples(voiceFile);
     float[] noisy = withNoise(voice);
     Audio source = Audio.of(RATE, noisy);
-    Path sourceFile = write(source, folder, "keepers-log-tape.wav");
+    Path sourceFile = folder.write(source, "keepers-log-tape.wav");
     Comparison comparison =
         Comparison.empty("The keeper's log", Job.DENOISE)
-            .withSource(ref(sourceFile))
-            .withReference(ref(voiceFile));
+            .withSource(DemoFolder.ref(sourceFile))
+            .withReference(DemoFolder.ref(voiceFile));
     StandIn[] tools = {new PlainSubtraction(), new SmoothedWiener()};
     int done = 0;
     for (StandIn tool : tools) {
       for (int amount : new int[] {30, 60, 90}) {
         progress.at("making the demo versions", done++ / 6.0);
         Audio version = spoiled(tool.process(source, amount, Progress.SILENT), tool, amount);
-        Path written = write(version, folder, "keepers-log-" + tool.id() + "-" + amount + ".wav");
+        Path written = folder.write(version, "keepers-log-" + tool.id() + "-" + amount + ".wav");
         comparison =
             comparison.plus(
-                Version.of(comparison.freshId(), tool.title() + " " + amount, ref(written))
+                Version.of(
+                        comparison.freshId(), tool.title() + " " + amount, DemoFolder.ref(written))
                     .withTool(tool.title())
                     .withAmount((double) amount));
       }
     }
-    ComparisonFile.save(comparison, file);
+    return comparison;
   }
 
   /** What happens to files on their way: one late, one quieter, one inverted. */
@@ -137,15 +112,5 @@ public final class KeepersLog {
       }
     }
     return noisy;
-  }
-
-  private static Path write(Audio audio, Path folder, String name) throws IOException {
-    Path file = folder.resolve(name);
-    WavWriter.write(audio, file, WavWriter.Format.PCM_24, Progress.SILENT);
-    return file;
-  }
-
-  private static MediaRef ref(Path file) throws IOException {
-    return MediaRef.of(file).withSha256(Checksum.sha256(file));
   }
 }

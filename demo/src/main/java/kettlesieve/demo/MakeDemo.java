@@ -12,6 +12,8 @@ public final class MakeDemo {
    * @param arguments one folder
    */
   public static void main(String[] arguments) throws IOException {
-    System.out.println(KeepersLog.make(Path.of(arguments[0]), Progress.SILENT));
+    for (Demo demo : Demo.ALL) {
+      System.out.println(demo.make(Path.of(arguments[0]), Progress.SILENT));
+    }
   }
 }

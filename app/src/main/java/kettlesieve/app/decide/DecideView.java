@@ -20,6 +20,7 @@ import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.stage.FileChooser;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Costs;
 import kettlesieve.app.shared.Fields;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Numbers;
@@ -177,6 +178,10 @@ public final class DecideView extends VBox {
       names
           .getChildren()
           .add(Texts.of("tied with " + String.join(", ", entry.tiedWith()), "quiet", "small"));
+    }
+    String cost = Costs.words(workspace.comparison().costOf(version));
+    if (!cost.isEmpty()) {
+      names.getChildren().add(Texts.of(cost, "quiet", "small"));
     }
     HBox who = new HBox(8, VersionSign.of(index, 20), names);
     who.setAlignment(Pos.CENTER_LEFT);

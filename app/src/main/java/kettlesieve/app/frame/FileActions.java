@@ -11,11 +11,12 @@ import javafx.scene.control.ButtonBar;
 import javafx.scene.control.ButtonType;
 import javafx.stage.FileChooser;
 import javafx.stage.Window;
+import kettlesieve.app.model.Step;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.ComparisonFileException;
 import kettlesieve.core.media.UserFolders;
-import kettlesieve.demo.KeepersLog;
+import kettlesieve.demo.Demo;
 
 /** New, open, save: what happens to comparison files. */
 public final class FileActions {
@@ -89,8 +90,13 @@ public final class FileActions {
     }
   }
 
-  /** Makes the demo if it is not there yet, and opens it on the Measure step's figures. */
+  /** Makes the first demo if it is not there yet, and opens it on the Measure step's figures. */
   void openDemo() {
+    openDemo(Demo.ALL.get(0));
+  }
+
+  /** Makes a demo comparison if it is not there yet, and opens it. */
+  void openDemo(Demo demo) {
     if (!mayLeave()) {
       return;
     }
@@ -100,7 +106,7 @@ public final class FileActions {
     CompletableFuture.supplyAsync(
             () -> {
               try {
-                return KeepersLog.make(folder, (what, share) -> {});
+                return demo.make(folder, (what, share) -> {});
               } catch (IOException e) {
                 throw new java.io.UncheckedIOException(e);
               }
@@ -119,7 +125,9 @@ public final class FileActions {
                       } else {
                         workspace.messageProperty().set("");
                         openNow(file);
-                        workspace.stepProperty().set(kettlesieve.app.model.Step.MEASURE);
+                        workspace
+                            .stepProperty()
+                            .set(demo == Demo.ALL.get(0) ? Step.MEASURE : Step.LISTEN);
                       }
                     }));
   }

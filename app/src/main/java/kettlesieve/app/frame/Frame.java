@@ -24,6 +24,7 @@ import kettlesieve.app.measure.MeasureView;
 import kettlesieve.app.model.Step;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Icons;
+import kettlesieve.demo.Demo;
 import org.kordamp.ikonli.feather.Feather;
 
 /** The window: rail, header, overview, the step's own view, listening bar. */
@@ -38,6 +39,7 @@ public final class Frame extends BorderPane {
   private final Map<Step, Node> views = new EnumMap<>(Step.class);
   private final KeyList keyList = new KeyList();
   private final NoticeList notices;
+  private final ExcerptList excerpts;
   private final AnimationTimer pulse =
       new AnimationTimer() {
         @Override
@@ -55,10 +57,11 @@ public final class Frame extends BorderPane {
         new FileActions(
             workspace, preferences, () -> getScene() == null ? null : getScene().getWindow());
     this.overview = new Overview(workspace);
-    this.listeningBar = new ListeningBar(workspace);
+    this.listeningBar = new ListeningBar(workspace, preferences);
     this.listenView = new ListenView(workspace);
     this.measureView = new MeasureView(workspace);
     this.notices = new NoticeList(workspace);
+    this.excerpts = new ExcerptList(workspace);
     views.put(Step.GATHER, new GatherView(workspace, files::openDemo));
     views.put(Step.MATCH, new MatchView(workspace));
     views.put(Step.LISTEN, listenView);
@@ -68,13 +71,13 @@ public final class Frame extends BorderPane {
     StackPane body = new StackPane();
     VBox main =
         new VBox(
-            new HeaderBar(workspace, files, notices::toggle, keyList::toggle),
+            new HeaderBar(workspace, files, notices::toggle, keyList::toggle, excerpts::toggle),
             overview,
             notice(),
             activity(),
             centre);
     VBox.setVgrow(centre, Priority.ALWAYS);
-    body.getChildren().addAll(main, notices, keyList);
+    body.getChildren().addAll(main, notices, excerpts, keyList);
     setCenter(body);
     setBottom(listeningBar);
     workspace.stepProperty().addListener((o, was, is) -> showStep(is));
@@ -146,6 +149,16 @@ public final class Frame extends BorderPane {
   /** Opens the demo comparison. */
   public void openDemo() {
     files.openDemo();
+  }
+
+  /** Makes a demo comparison if it is not there yet, and opens it. */
+  public void openDemo(Demo demo) {
+    files.openDemo(demo);
+  }
+
+  /** Chooses what the lanes show: 0 waveform, 1 spectrogram, 2 change map. */
+  public void showPicture(int which) {
+    listenView.showPicture(which);
   }
 
   /** Keys that work in every step. */

@@ -1,8 +1,10 @@
 package kettlesieve.app.frame;
 
+import java.util.ArrayList;
+import java.util.List;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
-import javafx.scene.control.Label;
+import javafx.scene.control.Menu;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.TextField;
@@ -15,9 +17,11 @@ import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Numbers;
 import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.Excerpt;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.score.Profile;
 import kettlesieve.core.score.Scoring;
+import kettlesieve.demo.Demo;
 import org.kordamp.ikonli.feather.Feather;
 
 /** Name, job, excerpt, delivery profile and warnings. */
@@ -25,13 +29,20 @@ final class HeaderBar extends HBox {
   private final Workspace workspace;
   private final TextField name = new TextField();
   private final ComboBox<Job> job = new ComboBox<>();
-  private final Label excerpt = new Label();
+  private final MenuButton excerpt = new MenuButton();
+  private final Runnable showExcerpts;
   private final ComboBox<Profile> profile = new ComboBox<>();
   private final Button warnings = new Button();
   private boolean showing;
 
-  HeaderBar(Workspace workspace, FileActions files, Runnable showWarnings, Runnable showKeys) {
+  HeaderBar(
+      Workspace workspace,
+      FileActions files,
+      Runnable showWarnings,
+      Runnable showKeys,
+      Runnable showExcerpts) {
     this.workspace = workspace;
+    this.showExcerpts = showExcerpts;
     getStyleClass().add("header");
     name.getStyleClass().add("name-field");
     name.setId("name");
@@ -39,17 +50,25 @@ final class HeaderBar extends HBox {
     name.setAccessibleText("Name of the comparison");
     name.setOnAction(e -> takeName());
     name.focusedProperty().addListener((o, was, is) -> takeName());
-    job.getItems().setAll(Job.DENOISE, Job.DEREVERB);
+    job.getItems().setAll(Job.values());
+    job.setId("job");
     job.setConverter(words(Job::title));
     job.setAccessibleText("Kind of job");
-    job.setOnAction(e -> take(c -> c.withJob(job.getValue())));
+    job.setOnAction(
+        e -> {
+          if (!showing && job.getValue() != workspace.comparison().job()) {
+            workspace.setJob(job.getValue());
+          }
+        });
     profile.getItems().setAll(Scoring.shipped().profiles());
     profile.setConverter(words(Profile::title));
     profile.setId("profile");
     profile.setAccessibleText("Delivery profile");
     profile.setTooltip(new Tooltip("Delivery profile: what matters for this delivery"));
     profile.setOnAction(e -> take(c -> c.withProfile(profile.getValue().name())));
-    excerpt.getStyleClass().addAll("quiet", "small");
+    excerpt.getStyleClass().addAll("small");
+    excerpt.setAccessibleText("What is heard and measured");
+    excerpt.setOnShowing(e -> fillExcerpts());
     excerpt.setId("excerpt");
     warnings.setId("warnings");
     warnings.setGraphic(Icons.of(Feather.ALERT_TRIANGLE));
@@ -84,7 +103,7 @@ final class HeaderBar extends HBox {
             item("Save", files::save),
             item("Save as …", files::saveAs),
             new javafx.scene.control.SeparatorMenuItem(),
-            item("The demo: the keeper's log", files::openDemo),
+            demos(files),
             item("Keys (F1)", showKeys));
     menu.setOnShowing(
         e -> {
@@ -95,6 +114,15 @@ final class HeaderBar extends HBox {
             menu.getItems().add(recent);
           }
         });
+    return menu;
+  }
+
+  private static Menu demos(FileActions files) {
+    Menu menu = new Menu("Demo comparisons");
+    for (Demo demo : Demo.ALL) {
+      menu.getItems()
+          .add(item(demo.job().title() + ": " + demo.title(), () -> files.openDemo(demo)));
+    }
     return menu;
   }
 
@@ -125,17 +153,10 @@ final class HeaderBar extends HBox {
     }
     job.setValue(c.job());
     profile.setValue(Scoring.shipped().profileOrDefault(c.profile()));
-    excerpt.setText(
-        c.source() == null
-            ? ""
-            : c.excerpt() == null
-                ? "whole source"
-                : "excerpt "
-                    + Numbers.clock(c.excerpt().from())
-                    + " – "
-                    + Numbers.clock(c.excerpt().to()));
-    if (c.pauses() != null) {
-      excerpt.setText(excerpt.getText() + ", pauses marked by hand");
+    excerpt.setVisible(c.source() != null);
+    excerpt.setText(place(c) + (c.pauses() != null ? ", pauses marked by hand" : ""));
+    if (excerpt.getItems().isEmpty()) {
+      fillExcerpts();
     }
     var sheet = workspace.sheetProperty().get();
     int count = sheet == null ? 0 : sheet.warnings().size() + sheet.failed().size();
@@ -143,6 +164,40 @@ final class HeaderBar extends HBox {
     warnings.setVisible(count > 0);
     warnings.setManaged(count > 0);
     showing = false;
+  }
+
+  /** What is heard and measured, in words. */
+  private static String place(Comparison c) {
+    if (c.together()) {
+      return c.excerpts().size() + " excerpts together";
+    }
+    if (c.excerpt() == null) {
+      return "Whole source";
+    }
+    for (Excerpt kept : c.excerpts()) {
+      if (kept.span().equals(c.excerpt())) {
+        return kept.name();
+      }
+    }
+    return "Excerpt " + Numbers.clock(c.excerpt().from()) + " – " + Numbers.clock(c.excerpt().to());
+  }
+
+  private void fillExcerpts() {
+    Comparison now = workspace.comparison();
+    List<MenuItem> items = new ArrayList<>();
+    items.add(item("Whole source", () -> take(c -> c.withTogether(false).withExcerpt(null))));
+    for (Excerpt kept : now.excerpts()) {
+      items.add(
+          item(
+              kept.name() + "   " + Numbers.clock(kept.span().from()),
+              () -> take(c -> c.withTogether(false).withExcerpt(kept.span()))));
+    }
+    MenuItem together = item("All of them together", () -> take(c -> c.withTogether(true)));
+    together.setDisable(now.excerpts().size() < 2);
+    items.add(together);
+    items.add(new javafx.scene.control.SeparatorMenuItem());
+    items.add(item("Keep, name and order excerpts …", showExcerpts));
+    excerpt.getItems().setAll(items);
   }
 
   private static <T> StringConverter<T> words(java.util.function.Function<T, String> title) {

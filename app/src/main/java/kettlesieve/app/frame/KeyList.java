@@ -20,8 +20,17 @@ final class KeyList extends StackPane {
     {"Home", "to the start"},
     {"N  P", "next, previous spot of the reading"},
     {"X", "this version against the source"},
+    {"C", "hear the clean recording"},
+    {"T", "each pass: the same, the next version, source and version in turn"},
+    {"B", "hear one range of frequencies, then the next"},
+    {"V", "stereo, left, right, mid, side"},
+    {"H", "half speed"},
+    {"K", "mark this place"},
+    {"J  G", "next, previous mark"},
     {"+ −", "zoom in, out (Listen)"},
+    {"← →", "scroll (Listen)"},
     {"F", "show all (Listen)"},
+    {"W", "waveform, spectrogram, change map (Listen)"},
     {"Ctrl+1 … 5", "Gather, Match, Listen, Measure, Decide"},
     {"Ctrl+Z  Y", "undo, redo"},
     {"Ctrl+C", "copy the selected reading"},
@@ -37,8 +46,11 @@ final class KeyList extends StackPane {
     grid.setVgap(5);
     int row = 0;
     for (String[] key : KEYS) {
-      grid.add(Texts.of(key[0], "strong"), 0, row);
-      grid.add(Texts.of(key[1]), 1, row++);
+      int column = row < (KEYS.length + 1) / 2 ? 0 : 2;
+      int line = row % ((KEYS.length + 1) / 2);
+      grid.add(Texts.of(key[0], "strong"), column, line);
+      grid.add(Texts.of(key[1]), column + 1, line);
+      row++;
     }
     VBox card = new VBox(Texts.of("Keys", "section"), grid);
     card.getStyleClass().add("card");

@@ -13,6 +13,8 @@ import kettlesieve.app.measure.MeasureView;
 import kettlesieve.app.model.Listening;
 import kettlesieve.app.model.Step;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.core.listen.Band;
+import kettlesieve.core.measure.VoiceRange;
 
 /** Keys for everything; plain keys do nothing while text is being typed. */
 final class Keys {
@@ -53,6 +55,18 @@ final class Keys {
     plain.put(KeyCode.EQUALS, () -> listen.zoom(0.5));
     plain.put(KeyCode.MINUS, () -> listen.zoom(2));
     plain.put(KeyCode.F, () -> listen.fit());
+    plain.put(KeyCode.H, () -> flip(listening.halfSpeedProperty()));
+    plain.put(
+        KeyCode.T, () -> listening.turnsProperty().set(next(listening.turnsProperty().get())));
+    plain.put(KeyCode.V, () -> listening.sideProperty().set(next(listening.sideProperty().get())));
+    plain.put(KeyCode.B, () -> nextBand(listening));
+    plain.put(KeyCode.C, () -> listening.choose(Listening.REFERENCE));
+    plain.put(KeyCode.K, listen::mark);
+    plain.put(KeyCode.J, () -> listen.stepMark(1));
+    plain.put(KeyCode.G, () -> listen.stepMark(-1));
+    plain.put(KeyCode.LEFT, () -> listen.scroll(-0.25));
+    plain.put(KeyCode.RIGHT, () -> listen.scroll(0.25));
+    plain.put(KeyCode.W, listen::nextPicture);
     plain.put(KeyCode.F1, list::toggle);
     plain.put(KeyCode.ESCAPE, list::hide);
     copy = control(KeyCode.C);
@@ -70,6 +84,31 @@ final class Keys {
 
   private static void flip(javafx.beans.property.BooleanProperty property) {
     property.set(!property.get());
+  }
+
+  private static <E extends Enum<E>> E next(E value) {
+    E[] all = value.getDeclaringClass().getEnumConstants();
+    return all[(value.ordinal() + 1) % all.length];
+  }
+
+  /** All frequencies, then the four ranges, then all again. */
+  private static void nextBand(Listening listening) {
+    Band now = listening.bandProperty().get();
+    VoiceRange[] ranges = VoiceRange.values();
+    for (int i = 0; i < ranges.length; i++) {
+      if (new Band(ranges[i].lowHz(), ranges[i].highHz()).equals(now)) {
+        listening
+            .bandProperty()
+            .set(
+                i + 1 < ranges.length
+                    ? new Band(ranges[i + 1].lowHz(), ranges[i + 1].highHz())
+                    : null);
+        return;
+      }
+    }
+    listening
+        .bandProperty()
+        .set(now == null ? new Band(ranges[0].lowHz(), ranges[0].highHz()) : null);
   }
 
   private void choose(int track) {

@@ -2,36 +2,61 @@ package kettlesieve.app.frame;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import java.util.function.Function;
+import javafx.beans.property.ObjectProperty;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
+import javafx.scene.control.MenuButton;
+import javafx.scene.control.MenuItem;
 import javafx.scene.control.OverrunStyle;
+import javafx.scene.control.RadioMenuItem;
+import javafx.scene.control.SeparatorMenuItem;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
+import javafx.scene.input.MouseButton;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Listening;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Numbers;
+import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.RoleSum;
+import kettlesieve.core.comparison.Roles;
 import kettlesieve.core.comparison.Version;
+import kettlesieve.core.listen.Band;
+import kettlesieve.core.listen.JavaSoundOut;
+import kettlesieve.core.listen.Side;
+import kettlesieve.core.listen.Turns;
+import kettlesieve.core.measure.VoiceRange;
 import org.kordamp.ikonli.feather.Feather;
 import org.kordamp.ikonli.javafx.FontIcon;
 
-/** The listening bar, there in every step. */
-final class ListeningBar extends HBox {
+/** The listening bar, there in every step: what is heard above, how below. */
+final class ListeningBar extends VBox {
   private final Workspace workspace;
+  private final Listening listening;
+  private final Preferences preferences;
   private final Button play = new Button();
   private final Label clock = new Label("0:00.0");
   private final HBox tracks = new HBox(6);
-  private final Label output = new Label();
+  private final HBox roles = new HBox(4);
+  private final HBox parts = new HBox(8);
+  private final MenuButton device = new MenuButton();
   private final FontIcon playIcon = Icons.of(Feather.PLAY);
   private final FontIcon stopIcon = Icons.of(Feather.SQUARE);
   private boolean shownPlaying;
 
-  ListeningBar(Workspace workspace) {
+  ListeningBar(Workspace workspace, Preferences preferences) {
     this.workspace = workspace;
-    Listening listening = workspace.listening();
+    this.listening = workspace.listening();
+    this.preferences = preferences;
     getStyleClass().add("listening-bar");
     play.getStyleClass().setAll("button", "play-button");
     play.setGraphic(playIcon);
@@ -44,20 +69,50 @@ final class ListeningBar extends HBox {
     tracks.setStyle("-fx-alignment: center-left;");
     HBox.setHgrow(tracks, Priority.ALWAYS);
     tracks.setMinWidth(0);
-    output.getStyleClass().addAll("small", "quiet");
-    output.setMinWidth(USE_PREF_SIZE);
-    getChildren()
-        .addAll(
-            play,
+    HBox what = new HBox(8, play, clock, tracks);
+    what.setStyle("-fx-alignment: center-left;");
+    parts.getChildren().addAll(Texts.of("Parts", "quiet", "small"), roles);
+    parts.setStyle("-fx-alignment: center-left;");
+    parts.managedProperty().bind(parts.visibleProperty());
+    getChildren().addAll(what, parts, how());
+    listening.changesProperty().addListener((o, was, is) -> rebuild());
+    listening.chosenProperty().addListener((o, was, is) -> markChosen());
+    listening.rolesProperty().addListener((o, was, is) -> fillRoles());
+    rebuild();
+  }
+
+  private HBox how() {
+    roles.setStyle("-fx-alignment: center-left;");
+    roles.setMinWidth(0);
+    device.setMinWidth(USE_PREF_SIZE);
+    Region gap = new Region();
+    HBox.setHgrow(gap, Priority.ALWAYS);
+    device.getStyleClass().addAll("small", "how-menu");
+    device.setId("device");
+    device.setAccessibleText("Sound device");
+    device.setOnShowing(e -> fillDevices());
+    device.getItems().add(new MenuItem("System sound device"));
+    device.setText(deviceName());
+    HBox box =
+        new HBox(
+            6,
             toggle(
                 "loop",
                 "Loop",
                 Feather.REPEAT,
                 "Loop the excerpt (L)",
                 listening.loopingProperty()),
-            clock,
-            tracks,
-            output,
+            menu("turns", "Each pass (T)", listening.turnsProperty(), ListeningBar::words),
+            bands(),
+            menu("side", "Part of the stereo picture (V)", listening.sideProperty(), Side::title),
+            toggle(
+                "half-speed",
+                "Half speed",
+                Feather.CHEVRONS_DOWN,
+                "Half the speed, an octave lower (H)",
+                listening.halfSpeedProperty()),
+            gap,
+            device,
             toggle(
                 "level",
                 "Level",
@@ -68,11 +123,108 @@ final class ListeningBar extends HBox {
                 "removed",
                 "Removed",
                 Feather.SCISSORS,
-                "Hear only what was removed: source minus matched version (R)",
+                "Hear only what was removed: source minus what is heard (R)",
                 listening.onlyRemovedProperty()));
-    listening.changesProperty().addListener((o, was, is) -> rebuild());
-    listening.chosenProperty().addListener((o, was, is) -> markChosen());
-    rebuild();
+    box.setStyle("-fx-alignment: center-left;");
+    return box;
+  }
+
+  private static String words(Turns turns) {
+    return switch (turns) {
+      case STAY -> "Same each pass";
+      case NEXT -> "Next each pass";
+      case WITH_SOURCE -> "Source in turn";
+    };
+  }
+
+  private static <E extends Enum<E>> MenuButton menu(
+      String id, String name, ObjectProperty<E> property, Function<E, String> words) {
+    MenuButton menu = new MenuButton(words.apply(property.get()));
+    menu.getStyleClass().addAll("small", "how-menu");
+    menu.setId(id);
+    menu.setAccessibleText(name);
+    menu.setTooltip(new Tooltip(name));
+    menu.setMinWidth(USE_PREF_SIZE);
+    for (E value : property.get().getDeclaringClass().getEnumConstants()) {
+      MenuItem item = new MenuItem(words.apply(value));
+      item.setId(id + "-" + value.name().toLowerCase(Locale.ROOT));
+      item.setOnAction(e -> property.set(value));
+      menu.getItems().add(item);
+    }
+    property.addListener((o, was, is) -> menu.setText(words.apply(is)));
+    return menu;
+  }
+
+  private MenuButton bands() {
+    MenuButton menu = new MenuButton("All frequencies");
+    menu.getStyleClass().addAll("small", "how-menu");
+    menu.setId("band");
+    menu.setAccessibleText("Frequencies that are heard (B)");
+    menu.setTooltip(
+        new Tooltip("Frequencies that are heard (B); drag with Shift on a spectrogram for others"));
+    menu.setMinWidth(USE_PREF_SIZE);
+    MenuItem all = new MenuItem("All frequencies");
+    all.setOnAction(e -> listening.bandProperty().set(null));
+    menu.getItems().add(all);
+    for (VoiceRange range : VoiceRange.values()) {
+      MenuItem item = new MenuItem(words(new Band(range.lowHz(), range.highHz())));
+      item.setOnAction(e -> listening.bandProperty().set(new Band(range.lowHz(), range.highHz())));
+      menu.getItems().add(item);
+    }
+    listening.bandProperty().addListener((o, was, is) -> menu.setText(words(is)));
+    return menu;
+  }
+
+  private static String words(Band band) {
+    if (band == null) {
+      return "All frequencies";
+    }
+    String edges = Numbers.hz(band.low()) + " – " + Numbers.hz(band.high());
+    for (VoiceRange range : VoiceRange.values()) {
+      if (range.lowHz() == band.low() && range.highHz() == band.high()) {
+        String word = range.name().toLowerCase(Locale.ROOT);
+        return Character.toUpperCase(word.charAt(0)) + word.substring(1) + ", " + edges;
+      }
+    }
+    return edges;
+  }
+
+  private String deviceName() {
+    String chosen = preferences.device();
+    return chosen == null ? "System sound" : chosen;
+  }
+
+  private void fillDevices() {
+    List<MenuItem> items = new ArrayList<>();
+    RadioMenuItem system = new RadioMenuItem("System sound device");
+    system.setSelected(preferences.device() == null);
+    system.setOnAction(e -> useDevice(null));
+    items.add(system);
+    List<String> names = JavaSoundOut.devices();
+    if (names.isEmpty()) {
+      MenuItem none = new MenuItem("No sound device was found: playing is simulated");
+      none.setDisable(true);
+      items.add(none);
+    }
+    for (String name : names) {
+      RadioMenuItem item = new RadioMenuItem(name);
+      item.setSelected(name.equals(preferences.device()));
+      item.setOnAction(e -> useDevice(name));
+      items.add(item);
+    }
+    items.add(new SeparatorMenuItem());
+    MenuItem hint = new MenuItem("A change is heard from the next start of playing on");
+    hint.setDisable(true);
+    items.add(hint);
+    device.getItems().setAll(items);
+  }
+
+  private void useDevice(String name) {
+    preferences.useDevice(name);
+    device.setText(deviceName());
+    if (listening.playing()) {
+      listening.stop();
+    }
   }
 
   private static ToggleButton toggle(
@@ -107,8 +259,69 @@ final class ListeningBar extends HBox {
       buttons.add(button);
       index++;
     }
+    if (listening.hasReference()) {
+      ToggleButton clean =
+          track(
+              Listening.REFERENCE,
+              workspace.comparison().job() == Job.STEMS ? "True stems" : "Clean",
+              "C");
+      clean.setGraphic(Icons.of(Feather.STAR));
+      clean.setMinWidth(USE_PREF_SIZE);
+      buttons.add(clean);
+    }
     tracks.getChildren().setAll(buttons);
     markChosen();
+    fillRoles();
+  }
+
+  /** For stems: a chip a role. A click takes it out or puts it back, a double click hears it. */
+  private void fillRoles() {
+    Set<String> all = listening.allRoles();
+    Set<String> heard = listening.rolesProperty().get();
+    roles.getChildren().clear();
+    parts.setVisible(all.size() >= 2);
+    if (all.size() < 2) {
+      return;
+    }
+    for (String role : Roles.sorted(all)) {
+      ToggleButton chip = new ToggleButton(role);
+      chip.getStyleClass().setAll("toggle-button", "track-button");
+      chip.setId("role-" + role.replace(' ', '-'));
+      chip.setSelected(heard.isEmpty() || heard.contains(role));
+      chip.setMinWidth(44);
+      chip.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
+      chip.setTooltip(new Tooltip(role + ": click for this one alone, right click to mute it"));
+      chip.setAccessibleText("Hear " + role + " alone");
+      chip.setOnAction(
+          e -> {
+            listening.solo(role);
+            fillRoles();
+          });
+      chip.setOnMousePressed(
+          e -> {
+            if (e.getButton() == MouseButton.SECONDARY) {
+              listening.mute(role);
+              e.consume();
+            }
+          });
+      roles.getChildren().add(chip);
+    }
+    List<RoleSum> sums = workspace.comparison().roleSums();
+    if (!sums.isEmpty()) {
+      MenuButton menu = new MenuButton("Sums");
+      menu.getStyleClass().addAll("small", "how-menu");
+      menu.setId("sums");
+      menu.setMinWidth(USE_PREF_SIZE);
+      for (RoleSum sum : sums) {
+        MenuItem item = new MenuItem(sum.name());
+        item.setOnAction(e -> listening.hear(sum));
+        menu.getItems().add(item);
+      }
+      roles.getChildren().add(menu);
+    }
+    if (!heard.isEmpty()) {
+      roles.getChildren().add(0, Texts.of("only", "quiet", "small"));
+    }
   }
 
   private ToggleButton track(String id, String label, String key) {
@@ -116,7 +329,7 @@ final class ListeningBar extends HBox {
     button.getStyleClass().setAll("toggle-button", "track-button");
     button.setId("track-" + id);
     button.setUserData(id);
-    button.setDisable(!workspace.listening().audible(id));
+    button.setDisable(!listening.audible(id));
     button.setAccessibleText("Listen to " + label);
     button.setTooltip(new Tooltip(key.isEmpty() ? label : label + " (key " + key + ")"));
     // Versions of one tool differ at the end of their labels: the middle is what may go.
@@ -125,14 +338,14 @@ final class ListeningBar extends HBox {
     button.setMaxWidth(190);
     button.setOnAction(
         e -> {
-          workspace.listening().choose(id);
+          listening.choose(id);
           markChosen();
         });
     return button;
   }
 
   private void markChosen() {
-    String chosen = workspace.listening().chosenProperty().get();
+    String chosen = listening.chosenProperty().get();
     for (var node : tracks.getChildren()) {
       ((ToggleButton) node).setSelected(node.getUserData().equals(chosen));
     }
@@ -141,12 +354,12 @@ final class ListeningBar extends HBox {
   /** Called with every frame of the window. */
   void follow(double position) {
     clock.setText(Numbers.clock(position));
-    boolean playing = workspace.listening().playing();
+    boolean playing = listening.playing();
     if (playing != shownPlaying) {
       shownPlaying = playing;
       play.setGraphic(playing ? stopIcon : playIcon);
-      var out = workspace.listening().output();
-      output.setText(out != null && out.simulated() ? "simulated output" : "");
+      var out = listening.output();
+      device.setText(out != null && out.simulated() ? "Simulated output" : deviceName());
     }
   }
 }

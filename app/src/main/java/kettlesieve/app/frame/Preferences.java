@@ -85,6 +85,21 @@ public final class Preferences {
     store();
   }
 
+  /** Name of the sound device a person chose; null for the system's choice. */
+  public String device() {
+    return values.getProperty("device");
+  }
+
+  /** Remembers the sound device; null for the system's choice. */
+  public void useDevice(String name) {
+    if (name == null) {
+      values.remove("device");
+    } else {
+      values.setProperty("device", name);
+    }
+    store();
+  }
+
   private void store() {
     try {
       Files.createDirectories(file.getParent());

@@ -1,8 +1,13 @@
 package kettlesieve.app.gather;
 
 import java.io.File;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.stream.Stream;
 import javafx.geometry.Insets;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -27,6 +32,8 @@ import kettlesieve.app.shared.Numbers;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.FileNames;
+import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.media.MediaFacts;
@@ -34,6 +41,8 @@ import org.kordamp.ikonli.feather.Feather;
 
 /** Gather: source and reference as cards, versions as rows, files dropped anywhere. */
 public final class GatherView extends VBox {
+  private static final int MOST_FILES = 200;
+
   private final Workspace workspace;
   private final Runnable openDemo;
   private final GridPane rows = new GridPane();
@@ -41,6 +50,9 @@ public final class GatherView extends VBox {
   private final SourceCard sourceCard;
   private final SourceCard referenceCard;
   private final MakePanel makePanel;
+  private final StemsGrid stemsGrid;
+  private final HBox target = new HBox(8);
+  private SortPanel sorting;
   private Comparison shown;
 
   public GatherView(Workspace workspace, Runnable openDemo) {
@@ -63,6 +75,8 @@ public final class GatherView extends VBox {
             () -> chooseOne(path -> c -> c.withReference(MediaRef.of(path))),
             workspace.referenceProperty());
     makePanel = new MakePanel(workspace);
+    stemsGrid = new StemsGrid(workspace, GatherView::askForOne);
+    target.setStyle("-fx-alignment: center-left;");
     rows.setHgap(6);
     rows.setVgap(2);
     ScrollPane scroll = new ScrollPane(body);
@@ -89,7 +103,7 @@ public final class GatherView extends VBox {
 
   private static List<Object> facts(VersionState state) {
     VersionState known = state == null ? VersionState.UNREAD : state;
-    return java.util.Arrays.asList(known.recording(), known.problem());
+    return java.util.Arrays.asList(known.recordings(), known.problem());
   }
 
   private void dragOver(DragEvent e) {
@@ -111,16 +125,67 @@ public final class GatherView extends VBox {
     e.consume();
   }
 
+  /** One file whose place is plain is taken at once; several are shown for correction first. */
   private void addFiles(List<File> files) {
-    List<Path> paths = files.stream().filter(File::isFile).map(File::toPath).sorted().toList();
-    if (paths.size() < files.size()) {
+    List<Path> paths = new ArrayList<>();
+    for (File file : files) {
+      if (file.isDirectory()) {
+        paths.addAll(audioIn(file.toPath()));
+      } else {
+        paths.add(file.toPath());
+      }
+    }
+    if (paths.isEmpty()) {
+      workspace.messageProperty().set("There is no audio file in what was dropped.");
+      return;
+    }
+    if (paths.size() > MOST_FILES) {
       workspace
           .messageProperty()
-          .set("Folders are not taken as a whole here: drop the audio files in them.");
+          .set(
+              paths.size()
+                  + " files are too many at once. Drop "
+                  + MOST_FILES
+                  + " or fewer; a comparison is of one source.");
+      return;
     }
-    if (!paths.isEmpty()) {
+    Comparison c = workspace.comparison();
+    if (paths.size() == 1 && c.job() != Job.STEMS) {
       workspace.addFiles(paths);
+      return;
     }
+    Path known = c.source() == null ? null : c.source().file();
+    sorting =
+        new SortPanel(
+            FileNames.sort(paths, c.job(), known),
+            c.job(),
+            list -> {
+              sorting = null;
+              workspace.take(list);
+              show();
+            },
+            () -> {
+              sorting = null;
+              show();
+            });
+    show();
+  }
+
+  private List<Path> audioIn(Path folder) {
+    try (Stream<Path> all = Files.walk(folder, 3)) {
+      return all.filter(Files::isRegularFile).filter(FileNames::audio).sorted().toList();
+    } catch (IOException | UncheckedIOException e) {
+      workspace
+          .messageProperty()
+          .set(folder + ": the folder could not be read. Check that reading it is allowed.");
+      return List.of();
+    }
+  }
+
+  private static File askForOne(String title) {
+    FileChooser chooser = chooser();
+    chooser.setTitle(title);
+    return chooser.showOpenDialog(null);
   }
 
   private interface Placing {
@@ -158,15 +223,29 @@ public final class GatherView extends VBox {
     boolean sameRows = shown != null && shown.versions().equals(c.versions());
     boolean wasEmpty = shown == null || empty(shown);
     shown = c;
+    if (sorting != null) {
+      body.getChildren().setAll(sorting);
+      return;
+    }
     if (empty(c)) {
       body.getChildren().setAll(teaching());
     } else {
-      if (wasEmpty || body.getChildren().isEmpty()) {
+      boolean stems = c.job() == Job.STEMS;
+      if (wasEmpty || body.getChildren().isEmpty() || !body.getChildren().contains(makePanel)) {
         HBox cards = new HBox(12, sourceCard, referenceCard);
         HBox.setHgrow(sourceCard, Priority.ALWAYS);
         HBox.setHgrow(referenceCard, Priority.ALWAYS);
-        body.getChildren().setAll(cards, versionsHead(), rows, makePanel);
+        body.getChildren().setAll(cards, versionsHead(), stemsGrid, rows, makePanel);
       }
+      stemsGrid.setVisible(stems);
+      stemsGrid.setManaged(stems);
+      referenceCard.setVisible(!stems);
+      referenceCard.setManaged(!stems);
+      fillTarget(c);
+      if (stems) {
+        stemsGrid.fill();
+      }
+      makePanel.show();
       sourceCard.show(c.source(), workspace.sourceProblemProperty().get());
       referenceCard.show(c.reference(), null);
       makePanel.setVisible(c.source() != null);
@@ -225,16 +304,57 @@ public final class GatherView extends VBox {
     Label hint = Texts.of("or drop files anywhere here", "quiet", "small");
     Region gap = new Region();
     HBox.setHgrow(gap, Priority.ALWAYS);
-    HBox head = new HBox(10, Texts.of("Versions", "section"), gap, hint, add);
+    HBox head = new HBox(10, Texts.of("Versions", "section"), target, gap, hint, add);
     head.setStyle("-fx-alignment: center-left;");
     head.setPadding(new Insets(4, 0, 0, 0));
     return head;
   }
 
+  /** Stretch and pitch: what was asked of the tools. */
+  private void fillTarget(Comparison c) {
+    target.getChildren().clear();
+    boolean stretch = c.job() == Job.STRETCH;
+    if (!stretch && c.job() != Job.PITCH) {
+      return;
+    }
+    Double now = stretch ? c.ratio() : c.semitones();
+    TextField field =
+        new TextField(
+            now == null
+                ? ""
+                : stretch
+                    ? Numbers.fixed(now, now == Math.rint(now * 1000) / 1000 ? 3 : 6)
+                    : Numbers.signed(now, now == Math.rint(now) ? 0 : 2));
+    field.setId("target");
+    field.setPrefWidth(84);
+    field.setAccessibleText(stretch ? "New length over old" : "Shift in semitones");
+    Fields.whenDone(field, text -> takeTarget(stretch, text));
+    target
+        .getChildren()
+        .setAll(
+            Texts.of(stretch ? "asked for: new length over old" : "asked for: semitones", "quiet"),
+            field);
+  }
+
+  private void takeTarget(boolean stretch, String text) {
+    try {
+      String plain = text.replace(',', '.').replace('−', '-').replace("+", "").trim();
+      Double value = plain.isEmpty() ? null : Double.valueOf(plain);
+      workspace.edit(c -> stretch ? c.withRatio(value) : c.withSemitones(value));
+    } catch (NumberFormatException e) {
+      workspace
+          .messageProperty()
+          .set("\"" + text + "\" is not a number" + (stretch ? " such as 0.8." : " such as +3."));
+    } catch (IllegalArgumentException e) {
+      workspace.messageProperty().set("That cannot be: " + e.getMessage() + ".");
+    }
+    fillTarget(workspace.comparison());
+  }
+
   private void fillRows() {
     rows.getChildren().clear();
     rows.getColumnConstraints()
-        .setAll(column(30), column(250), column(210), column(170), column(80));
+        .setAll(column(30), column(216), column(164), column(130), column(64), column(240));
     ColumnConstraints facts = new ColumnConstraints();
     facts.setHgrow(Priority.ALWAYS);
     rows.getColumnConstraints().addAll(facts, column(104));
@@ -244,11 +364,11 @@ public final class GatherView extends VBox {
               "No versions yet: drop the files that the tools made, or make one below.", "quiet"),
           0,
           0,
-          6,
+          7,
           1);
       return;
     }
-    String[] heads = {"", "Label", "Tool", "Setting", "Amount", "File"};
+    String[] heads = {"", "Label", "Tool", "Setting", "Amount", "Time, price, mode", "File"};
     for (int i = 0; i < heads.length; i++) {
       Label head = Texts.of(heads[i], "column-head");
       head.setPadding(new Insets(0, 0, 0, 7));
@@ -276,8 +396,9 @@ public final class GatherView extends VBox {
               t -> amount(v.id(), t)),
           4,
           row);
-      rows.add(facts(v), 5, row);
-      rows.add(rowButtons(v, row), 6, row);
+      rows.add(new CostFields(workspace, v), 5, row);
+      rows.add(facts(v), 6, row);
+      rows.add(rowButtons(v, row), 7, row);
       row++;
     }
   }
@@ -361,7 +482,10 @@ public final class GatherView extends VBox {
     VersionState state = workspace.state(v.id());
     if (state.problem() != null) {
       Label problem = Texts.wrapped(state.problem(), "warning-text", "small");
-      problem.setTooltip(new Tooltip(v.media().path()));
+      problem.setTooltip(new Tooltip(v.files().get(0).path()));
+      if (v.media() == null) {
+        return problem;
+      }
       Button point = new Button("Point to it …");
       point.setOnAction(e -> chooseOne(path -> c -> c.withVersion(v.withMedia(MediaRef.of(path)))));
       HBox box = new HBox(8, problem, point);
@@ -372,10 +496,13 @@ public final class GatherView extends VBox {
     }
     Label label =
         Texts.of(
-            state.recording() == null ? "reading …" : describe(state.recording().facts()),
+            state.recording() == null
+                ? "reading …"
+                : (state.recordings().size() > 1 ? state.recordings().size() + " stems, " : "")
+                    + describe(state.recording().facts()),
             "quiet",
             "small");
-    label.setTooltip(new Tooltip(v.media().path()));
+    label.setTooltip(new Tooltip(v.files().get(0).path()));
     label.setPadding(new Insets(0, 0, 0, 7));
     return label;
   }

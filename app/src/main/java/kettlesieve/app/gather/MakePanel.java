@@ -1,75 +1,82 @@
 package kettlesieve.app.gather;
 
-import java.io.IOException;
-import java.nio.file.Files;
-import java.nio.file.Path;
+import java.io.File;
 import java.util.ArrayList;
+import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.concurrent.CancellationException;
-import java.util.concurrent.atomic.AtomicBoolean;
-import javafx.application.Platform;
+import java.util.Set;
+import javafx.collections.ListChangeListener;
+import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
+import javafx.scene.control.ProgressBar;
 import javafx.scene.control.TextField;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
+import javafx.stage.FileChooser;
 import javafx.util.StringConverter;
+import kettlesieve.app.model.Workshop;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Numbers;
 import kettlesieve.app.shared.Texts;
-import kettlesieve.core.comparison.MediaRef;
-import kettlesieve.core.comparison.Version;
-import kettlesieve.core.media.Recording;
-import kettlesieve.core.media.UserFolders;
-import kettlesieve.core.media.WavWriter;
-import kettlesieve.core.rig.StandIn;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.comparison.ComparisonFile;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.rig.RigTool;
+import kettlesieve.core.rig.Run;
+import org.kordamp.ikonli.feather.Feather;
 
-/** Makes versions here with a stand-in, over a list of amounts. */
+/** Makes versions here, with a stand-in or an outside tool, over a list of amounts. */
 final class MakePanel extends VBox {
   private final Workspace workspace;
-  private final ComboBox<StandIn> tool = new ComboBox<>();
+  private final Workshop workshop;
+  private final ComboBox<RigTool> tool = new ComboBox<>();
+  private final ComboBox<Workshop.Subject> subject = new ComboBox<>();
+  private final Label on = Texts.of("of");
   private final TextField amounts = new TextField("40");
-  private final Button make = new Button("Make");
-  private final Label status = Texts.of("", "quiet", "small");
-  private final AtomicBoolean cancelled = new AtomicBoolean();
-  private boolean running;
+  private final Label at = Texts.of("at amounts");
+  private final Label about = Texts.wrapped("", "quiet", "small");
+  private final Label status = Texts.of("", "warning-text", "small");
+  private final VBox runs = new VBox(3);
+  private final ToolEditor editor;
+  private final Set<File> others = new LinkedHashSet<>();
+  private final Label alsoFor = Texts.of("", "quiet", "small");
+  private Job shown;
 
   MakePanel(Workspace workspace) {
     this.workspace = workspace;
+    this.workshop = workspace.workshop();
+    this.editor = new ToolEditor(workspace, this::toolKept);
     getStyleClass().add("card");
-    tool.getItems().setAll(StandIn.ALL);
-    tool.setConverter(
-        new StringConverter<>() {
-          @Override
-          public String toString(StandIn s) {
-            return s == null ? "" : s.title();
-          }
-
-          @Override
-          public StandIn fromString(String text) {
-            throw new UnsupportedOperationException();
-          }
-        });
-    tool.setValue(StandIn.ALL.get(0));
-    tool.setAccessibleText("Stand-in");
+    tool.setConverter(words(RigTool::title));
+    tool.setAccessibleText("Tool");
     tool.setId("make-tool");
-    Label about = Texts.wrapped("", "quiet", "small");
-    about
-        .textProperty()
-        .bind(
-            javafx.beans.binding.Bindings.createStringBinding(
-                () -> tool.getValue().description(), tool.valueProperty()));
+    tool.setMaxWidth(230);
+    tool.valueProperty().addListener((o, was, is) -> toolChosen());
+    subject.setConverter(words(Workshop.Subject::title));
+    subject.setId("make-subject");
+    subject.setAccessibleText("What it is run on");
+    subject.setMaxWidth(240);
+    subject.setOnShowing(e -> fillSubjects());
     amounts.setPrefWidth(110);
     amounts.setId("make-amounts");
     amounts.setAccessibleText("Amounts, 0 to 100, separated by commas");
     amounts.setTooltip(new Tooltip("Amounts from 0 to 100, separated by commas"));
+    amounts.setOnAction(e -> make());
+    Button make = new Button("Make", Icons.of(Feather.PLAY_CIRCLE));
     make.setId("make");
-    make.setOnAction(e -> pressed());
+    make.setOnAction(e -> make());
+    Button also = new Button("Also for …");
+    also.setId("make-also");
+    also.setTooltip(new Tooltip("Run it on the sources of other comparisons too"));
+    also.setOnAction(e -> chooseOthers());
+    Button own = new Button("Outside tool …", Icons.of(Feather.TERMINAL));
+    own.setId("make-own");
+    own.setOnAction(e -> editor.toggle(chosenOutside()));
     Region gap = new Region();
     HBox.setHgrow(gap, Priority.ALWAYS);
     HBox line =
@@ -77,27 +84,120 @@ final class MakePanel extends VBox {
             8,
             Texts.of("Make a version here", "strong"),
             tool,
-            Texts.of("at amounts"),
+            on,
+            subject,
+            at,
             amounts,
             make,
-            status,
-            gap);
+            also,
+            gap,
+            own);
     line.setStyle("-fx-alignment: center-left;");
-    getChildren().addAll(line, about);
+    getChildren().addAll(line, about, alsoFor, status, editor, runs);
+    alsoFor.managedProperty().bind(alsoFor.textProperty().isNotEmpty());
+    status.managedProperty().bind(status.textProperty().isNotEmpty());
+    workshop.entries().addListener((ListChangeListener<Workshop.Entry>) c -> fillRuns());
+    workshop.tools().addListener((ListChangeListener<Object>) c -> fillTools(null));
+    fillRuns();
   }
 
-  private void pressed() {
-    if (running) {
-      cancelled.set(true);
-      return;
+  private static <T> StringConverter<T> words(java.util.function.Function<T, String> title) {
+    return new StringConverter<>() {
+      @Override
+      public String toString(T value) {
+        return value == null ? "" : title.apply(value);
+      }
+
+      @Override
+      public T fromString(String text) {
+        throw new UnsupportedOperationException();
+      }
+    };
+  }
+
+  /** Shows the tools of the comparison's job. */
+  void show() {
+    Job job = workspace.comparison().job();
+    if (job != shown) {
+      shown = job;
+      fillTools(null);
     }
-    Recording source = workspace.sourceProperty().get();
-    if (source == null) {
-      status.setText("The source is not ready yet.");
+    boolean stems = job == Job.STEMS;
+    for (Node node : List.of(on, subject)) {
+      node.setVisible(stems);
+      node.setManaged(stems);
+    }
+    if (subject.getValue() == null || !stems) {
+      subject.setValue(Workshop.Subject.SOURCE);
+    }
+  }
+
+  private void fillTools(String wanted) {
+    RigTool before = tool.getValue();
+    List<RigTool> list = workshop.of(workspace.comparison().job());
+    tool.getItems().setAll(list);
+    String name = wanted != null ? wanted : before == null ? "" : before.title();
+    tool.setValue(
+        list.stream()
+            .filter(t -> t.title().equals(name))
+            .findFirst()
+            .orElse(list.isEmpty() ? null : list.get(0)));
+    toolChosen();
+  }
+
+  private void toolKept(String name) {
+    fillTools(name);
+  }
+
+  private kettlesieve.core.rig.CommandTool chosenOutside() {
+    return tool.getValue() instanceof RigTool.Outside outside ? outside.tool() : null;
+  }
+
+  private void toolChosen() {
+    RigTool chosen = tool.getValue();
+    boolean amount = chosen != null && chosen.hasAmount();
+    for (Node node : List.of(at, amounts)) {
+      node.setVisible(amount);
+      node.setManaged(amount);
+    }
+    about.setText(
+        chosen instanceof RigTool.Inside inside
+            ? inside.standIn().description()
+            : chosen instanceof RigTool.Outside outside ? outside.tool().line() : "");
+  }
+
+  private void fillSubjects() {
+    Workshop.Subject before = subject.getValue();
+    subject.getItems().setAll(workshop.subjects());
+    subject.setValue(subject.getItems().contains(before) ? before : Workshop.Subject.SOURCE);
+  }
+
+  private void chooseOthers() {
+    FileChooser chooser = new FileChooser();
+    chooser.setTitle("Comparisons to make it for as well");
+    chooser
+        .getExtensionFilters()
+        .add(new FileChooser.ExtensionFilter("Comparisons", "*" + ComparisonFile.ENDING));
+    List<File> files = chooser.showOpenMultipleDialog(getScene().getWindow());
+    others.clear();
+    if (files != null) {
+      others.addAll(files);
+    }
+    alsoFor.setText(
+        others.isEmpty()
+            ? ""
+            : "also for " + String.join(", ", others.stream().map(File::getName).toList()));
+  }
+
+  private void make() {
+    RigTool chosen = tool.getValue();
+    if (chosen == null || workspace.sourceProperty().get() == null) {
+      status.setText(
+          chosen == null ? "Choose a tool, or set one up." : "The source is not ready yet.");
       return;
     }
     List<Double> list = new ArrayList<>();
-    for (String part : amounts.getText().split("[,;\\s]+")) {
+    for (String part : chosen.hasAmount() ? amounts.getText().split("[,;\\s]+") : new String[0]) {
       try {
         double amount = Double.parseDouble(part);
         if (amount >= 0 && amount <= 100) {
@@ -110,83 +210,69 @@ final class MakePanel extends VBox {
       status.setText("Amounts are numbers from 0 to 100, such as 30, 60, 90.");
       return;
     }
-    start(source, tool.getValue(), list);
-  }
-
-  private void start(Recording source, StandIn standIn, List<Double> list) {
-    running = true;
-    cancelled.set(false);
-    make.setText("Cancel");
-    Path folder = folder();
-    Thread thread =
-        new Thread(
-            () -> {
-              String outcome = "Done.";
-              try {
-                Files.createDirectories(folder);
-                for (double amount : list) {
-                  one(source, standIn, amount, folder);
-                }
-              } catch (CancellationException e) {
-                outcome = "Cancelled; what was finished stays.";
-              } catch (IOException e) {
-                outcome = "Could not write to " + folder + ": check the room on the disk.";
-              } catch (IllegalArgumentException e) {
-                outcome = e.getMessage();
-              }
-              String text = outcome;
-              Platform.runLater(
-                  () -> {
-                    running = false;
-                    make.setText("Make");
-                    status.setText(text);
-                  });
-            },
-            "stand-in");
-    thread.setDaemon(true);
-    thread.start();
-  }
-
-  private void one(Recording source, StandIn standIn, double amount, Path folder)
-      throws IOException {
-    String name = Numbers.fixed(amount, amount == Math.rint(amount) ? 0 : 1);
-    Audio made =
-        standIn.process(
-            source.audio(),
-            amount,
-            (what, share) -> {
-              if (cancelled.get()) {
-                throw new CancellationException();
-              }
-              Platform.runLater(
-                  () -> status.setText("amount " + name + ": " + Math.round(100 * share) + " %"));
-            });
-    String stem = source.file().getFileName().toString().replaceAll("\\.[^.]*$", "");
-    Path file = free(folder, stem + "-" + standIn.id() + "-" + name);
-    WavWriter.write(made, file, WavWriter.Format.FLOAT, (what, share) -> {});
-    Platform.runLater(
-        () ->
-            workspace.edit(
-                c ->
-                    c.plus(
-                        Version.of(c.freshId(), standIn.title() + " " + name, MediaRef.of(file))
-                            .withTool(standIn.title())
-                            .withAmount(amount))));
-  }
-
-  private static Path free(Path folder, String name) {
-    Path file = folder.resolve(name + ".wav");
-    for (int n = 2; Files.exists(file); n++) {
-      file = folder.resolve(name + "-" + n + ".wav");
+    if (list.isEmpty()) {
+      list.add(100.0);
     }
-    return file;
+    status.setText("");
+    workshop.make(chosen, list, subject.getValue());
+    others.forEach(f -> workshop.makeFor(f.toPath(), chosen, list));
   }
 
-  /** Beside the comparison; as long as it is not saved, in the program's own folder. */
-  private Path folder() {
-    Path file = workspace.fileProperty().get();
-    return file != null
-        ? file.toAbsolutePath().getParent().resolve("made-here")
-        : UserFolders.state().resolve("made-here");
+  private void fillRuns() {
+    runs.getChildren().clear();
+    List<Workshop.Entry> entries = workshop.entries();
+    for (Workshop.Entry entry : entries.subList(Math.max(0, entries.size() - 12), entries.size())) {
+      runs.getChildren().add(row(entry));
+    }
+    runs.setManaged(!entries.isEmpty());
+  }
+
+  private Node row(Workshop.Entry entry) {
+    ProgressBar bar = new ProgressBar(0);
+    bar.setPrefWidth(120);
+    bar.progressProperty().bind(entry.shareProperty());
+    Label name =
+        Texts.of(entry.label() + (entry.where().isEmpty() ? "" : " (" + entry.where() + ")"));
+    name.setMinWidth(180);
+    Label outcome = Texts.wrapped("", "small");
+    HBox.setHgrow(outcome, Priority.ALWAYS);
+    outcome.setMaxWidth(Double.MAX_VALUE);
+    Button drop = Icons.button(Feather.X, "Stop " + entry.label(), entry::drop);
+    HBox row = new HBox(10, bar, name, outcome, drop);
+    row.setStyle("-fx-alignment: center-left;");
+    Runnable show =
+        () -> {
+          Run run = entry.runProperty().get();
+          bar.setVisible(run == null);
+          bar.setManaged(run == null);
+          outcome.getStyleClass().removeAll("warning-text", "quiet");
+          outcome.getStyleClass().add(run != null && failed(run) ? "warning-text" : "quiet");
+          outcome.setText(words(run));
+          if (run != null && !run.messages().isEmpty()) {
+            outcome.setTooltip(new Tooltip(String.join("\n", run.messages())));
+          }
+        };
+    entry.runProperty().addListener((o, was, is) -> show.run());
+    show.run();
+    return row;
+  }
+
+  private static boolean failed(Run run) {
+    return run.outcome() == Run.Outcome.FAILED || run.outcome() == Run.Outcome.TOO_LONG;
+  }
+
+  private static String words(Run run) {
+    if (run == null) {
+      return "";
+    }
+    if (run.outcome() != Run.Outcome.DONE) {
+      return run.problem();
+    }
+    return "done in "
+        + Numbers.fixed(run.seconds(), 1)
+        + " s"
+        + (run.processorSeconds() == null
+            ? ""
+            : ", processor " + Numbers.fixed(run.processorSeconds(), 1) + " s");
   }
 }

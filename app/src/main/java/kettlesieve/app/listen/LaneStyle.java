@@ -7,7 +7,8 @@ final class LaneStyle {
   /** Kinds of picture. */
   enum Picture {
     WAVEFORM("Waveform"),
-    SPECTROGRAM("Spectrogram");
+    SPECTROGRAM("Spectrogram"),
+    CHANGE("Change map");
 
     private final String title;
 
@@ -22,6 +23,7 @@ final class LaneStyle {
 
   private Picture picture = Picture.SPECTROGRAM;
   private FrequencyScale scale = FrequencyScale.MEL;
+  private boolean ownTime;
 
   Picture picture() {
     return picture;
@@ -37,5 +39,14 @@ final class LaneStyle {
 
   void setScale(FrequencyScale value) {
     scale = value;
+  }
+
+  /** Whether stretched versions are drawn in their own time. */
+  boolean ownTime() {
+    return ownTime;
+  }
+
+  void setOwnTime(boolean value) {
+    ownTime = value;
   }
 }

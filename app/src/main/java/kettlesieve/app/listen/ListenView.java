@@ -1,25 +1,34 @@
 package kettlesieve.app.listen;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.ScrollBar;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.ToggleGroup;
+import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.util.StringConverter;
 import kettlesieve.app.model.Listening;
+import kettlesieve.app.model.Prepared;
 import kettlesieve.app.model.VersionState;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
+import kettlesieve.app.shared.Tiles;
 import kettlesieve.app.shared.TimeView;
+import kettlesieve.app.shared.VersionSign;
+import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.signal.Audio;
@@ -29,6 +38,10 @@ import org.kordamp.ikonli.feather.Feather;
 /** Listen: source and versions as lanes on one time axis. */
 public final class ListenView extends VBox {
   private static final double LEAST_LANE = 64;
+  private static final int MOST_TILES = 400;
+
+  /** What a lane was last given, so that the same sound keeps the same pictures. */
+  private record Drawn(Prepared prepared, Set<String> roles, LaneSource lane) {}
 
   private final Workspace workspace;
   private final TimeView view = new TimeView();
@@ -36,6 +49,12 @@ public final class ListenView extends VBox {
   private final VBox lanes = new VBox();
   private final ScrollBar scrollBar = new ScrollBar();
   private final List<Lane> laneList = new ArrayList<>();
+  private final Tiles<LaneTile.Key, LaneTile> tiles =
+      new Tiles<>(MOST_TILES, LaneTile::of, () -> laneList.forEach(Lane::renew));
+  private final Map<String, Drawn> drawn = new HashMap<>();
+  private final MarkList marks;
+  private final CheckBox ownTime = new CheckBox("Own time");
+  private final List<ToggleButton> pictureButtons = new ArrayList<>();
   private List<String> shown = List.of();
   private boolean scrolling;
 
@@ -47,7 +66,6 @@ public final class ListenView extends VBox {
     ScrollPane scroll = new ScrollPane(lanes);
     scroll.setFitToWidth(true);
     scroll.setFitToHeight(true);
-    VBox.setVgrow(scroll, Priority.ALWAYS);
     scrollBar.setMin(0);
     scrollBar.setAccessibleText("Time");
     scrollBar
@@ -61,13 +79,20 @@ public final class ListenView extends VBox {
             });
     view.fromProperty().addListener((o, was, is) -> viewChanged());
     view.toProperty().addListener((o, was, is) -> viewChanged());
-    getChildren().addAll(tools(), scroll, scrollBar);
+    marks = new MarkList(workspace);
+    HBox body = new HBox(scroll, marks);
+    HBox.setHgrow(scroll, Priority.ALWAYS);
+    VBox.setVgrow(body, Priority.ALWAYS);
+    getChildren().addAll(tools(), body, scrollBar);
     workspace.sourceProperty().addListener((o, was, is) -> sourceChanged());
     workspace.comparisonProperty().addListener((o, was, is) -> rebuild());
     workspace
         .versionStates()
         .addListener((javafx.collections.MapChangeListener<String, VersionState>) c -> rebuild());
+    workspace.listening().changesProperty().addListener((o, was, is) -> rebuild());
     workspace.listening().chosenProperty().addListener((o, was, is) -> markChosen());
+    workspace.listening().rolesProperty().addListener((o, was, is) -> rebuild());
+    workspace.listening().bandProperty().addListener((o, was, is) -> laneList.forEach(Lane::renew));
     sourceChanged();
   }
 
@@ -88,6 +113,7 @@ public final class ListenView extends VBox {
             style.setPicture(picture);
             laneList.forEach(Lane::renew);
           });
+      pictureButtons.add(button);
       box.getChildren().add(button);
     }
     ComboBox<FrequencyScale> scale = new ComboBox<>();
@@ -111,6 +137,15 @@ public final class ListenView extends VBox {
           style.setScale(scale.getValue());
           laneList.forEach(Lane::renew);
         });
+    ownTime.setId("own-time");
+    ownTime.setTooltip(
+        new Tooltip("Draw stretched versions in their own time, not under the source's"));
+    ownTime.setOnAction(
+        e -> {
+          style.setOwnTime(ownTime.isSelected());
+          rebuild();
+          total();
+        });
     Region gap = new Region();
     HBox.setHgrow(gap, Priority.ALWAYS);
     Button all = new Button("Show all");
@@ -119,29 +154,65 @@ public final class ListenView extends VBox {
     Button excerpt = new Button("Show the excerpt");
     excerpt.getStyleClass().add("tool-toggle");
     excerpt.setOnAction(e -> showExcerpt());
+    ToggleButton showMarks = new ToggleButton("Marks", Icons.of(Feather.MAP_PIN));
+    showMarks.getStyleClass().add("tool-toggle");
+    showMarks.setId("show-marks");
+    showMarks.setSelected(true);
+    marks.visibleProperty().bind(showMarks.selectedProperty());
+    marks.managedProperty().bind(showMarks.selectedProperty());
     box.getChildren()
         .addAll(
             Texts.of("Frequency axis", "quiet", "small"),
             scale,
+            ownTime,
             gap,
-            Texts.of("drag over a lane to loop a stretch", "quiet", "small"),
+            Texts.of("drag: loop; with Shift: a band of it", "quiet", "small"),
             Icons.button(Feather.ZOOM_OUT, "Zoom out (−)", () -> zoom(2)),
             Icons.button(Feather.ZOOM_IN, "Zoom in (+)", () -> zoom(0.5)),
             excerpt,
-            all);
+            all,
+            showMarks);
     return box;
   }
 
   private void sourceChanged() {
     var source = workspace.sourceProperty().get();
-    if (source != null && view.total() != source.audio().seconds()) {
-      view.setTotal(source.audio().seconds());
+    if (source != null) {
+      total();
     }
+    drawn.clear();
     shown = List.of();
     rebuild();
   }
 
+  /** In their own time, stretched versions may be longer than the source. */
+  private void total() {
+    var source = workspace.sourceProperty().get();
+    if (source == null) {
+      return;
+    }
+    double longest = source.audio().seconds();
+    if (style.ownTime()) {
+      for (var state : workspace.versionStates().values()) {
+        if (state.prepared() != null) {
+          longest = Math.max(longest, state.prepared().matched().seconds());
+        }
+      }
+    }
+    if (view.total() != longest) {
+      view.setTotal(longest);
+    }
+  }
+
   private void rebuild() {
+    boolean stretched =
+        workspace.comparison().job() == Job.STRETCH || workspace.comparison().job() == Job.PITCH;
+    ownTime.setVisible(stretched);
+    ownTime.setManaged(stretched);
+    if (!stretched && style.ownTime()) {
+      ownTime.setSelected(false);
+      style.setOwnTime(false);
+    }
     var source = workspace.sourceProperty().get();
     if (source == null) {
       laneList.clear();
@@ -158,13 +229,26 @@ public final class ListenView extends VBox {
     List<String> now = new ArrayList<>();
     now.add(Listening.SOURCE);
     workspace.comparison().versions().forEach(v -> now.add(v.id() + v.label()));
+    if (workspace.listening().hasReference()) {
+      now.add(Listening.REFERENCE);
+    }
     if (!now.equals(shown)) {
       shown = now;
       laneList.clear();
-      laneList.add(new Lane(workspace, view, style, Listening.SOURCE, "Source", -1));
+      laneList.add(
+          new Lane(
+              workspace, view, style, tiles, Listening.SOURCE, "Source", VersionSign.ofSource(18)));
       int index = 0;
       for (Version v : workspace.comparison().versions()) {
-        laneList.add(new Lane(workspace, view, style, v.id(), v.label(), index++));
+        laneList.add(
+            new Lane(
+                workspace, view, style, tiles, v.id(), v.label(), VersionSign.of(index++, 18)));
+      }
+      if (workspace.listening().hasReference()) {
+        String words = workspace.comparison().job() == Job.STEMS ? "True stems" : "Clean recording";
+        laneList.add(
+            new Lane(
+                workspace, view, style, tiles, Listening.REFERENCE, words, Icons.of(Feather.STAR)));
       }
       for (Lane lane : laneList) {
         VBox.setVgrow(lane, Priority.ALWAYS);
@@ -174,17 +258,63 @@ public final class ListenView extends VBox {
       lanes.getChildren().add(new LaneRuler(view));
     }
     for (Lane lane : laneList) {
-      lane.setAudio(audio(lane.versionId()));
+      LaneSource drawnNow = laneSource(lane.versionId());
+      if (drawnNow == null) {
+        lane.showMissing(whyMissing(lane.versionId()));
+      } else {
+        lane.show(drawnNow);
+      }
+      lane.renew();
     }
     markChosen();
   }
 
-  private Audio audio(String id) {
+  private LaneSource laneSource(String id) {
+    Audio source = workspace.sourceProperty().get().audio();
     if (id.equals(Listening.SOURCE)) {
-      return workspace.sourceProperty().get().audio();
+      return LaneSource.of(source);
     }
-    var prepared = workspace.state(id).prepared();
-    return prepared == null ? null : prepared.matched();
+    Set<String> roles = workspace.listening().rolesProperty().get();
+    if (id.equals(Listening.REFERENCE)) {
+      Map<String, Audio> stems = workspace.trueStems();
+      if (stems.isEmpty()) {
+        return LaneSource.of(workspace.referenceProperty().get().audio());
+      }
+      boolean any = roles.isEmpty() || stems.keySet().stream().anyMatch(roles::contains);
+      return any ? reference(stems, roles, source) : null;
+    }
+    VersionState state = workspace.state(id);
+    if (state.prepared() == null || state.recording() == null) {
+      return null;
+    }
+    Set<String> parts = state.prepared().stems().keySet();
+    if (!parts.isEmpty() && !roles.isEmpty() && parts.stream().noneMatch(roles::contains)) {
+      return null;
+    }
+    Drawn known = drawn.get(id);
+    if (known == null || known.prepared() != state.prepared() || !known.roles().equals(roles)) {
+      LaneSource lane = LaneSource.of(state, source.sampleRate(), roles, source);
+      known = new Drawn(state.prepared(), roles, lane);
+      drawn.put(id, known);
+    }
+    return known.lane();
+  }
+
+  private LaneSource reference(Map<String, Audio> stems, Set<String> roles, Audio source) {
+    Drawn known = drawn.get(Listening.REFERENCE);
+    if (known == null || !known.roles().equals(roles)) {
+      known = new Drawn(null, roles, LaneSource.of(LaneSource.stems(stems, roles, source)));
+      drawn.put(Listening.REFERENCE, known);
+    }
+    return known.lane();
+  }
+
+  private String whyMissing(String id) {
+    Set<String> roles = workspace.listening().rolesProperty().get();
+    boolean ready = id.equals(Listening.REFERENCE) || workspace.state(id).prepared() != null;
+    return ready && !roles.isEmpty()
+        ? "has no stem called " + String.join(" or ", roles)
+        : workspace.state(id).problem() != null ? "cannot be used; see Gather" : "not ready";
   }
 
   private void markChosen() {
@@ -231,5 +361,30 @@ public final class ListenView extends VBox {
   /** Called with every frame of the window. */
   public void follow(double position) {
     laneList.forEach(l -> l.follow(position));
+  }
+
+  /** Marks the place that is heard. */
+  public void mark() {
+    marks.mark();
+  }
+
+  /** Plays the next or the previous mark. */
+  public void stepMark(int by) {
+    marks.step(by);
+  }
+
+  /** Moves the view by a share of what is shown. */
+  public void scroll(double share) {
+    view.scroll(share);
+  }
+
+  /** The next kind of picture. */
+  public void nextPicture() {
+    showPicture((style.picture().ordinal() + 1) % pictureButtons.size());
+  }
+
+  /** Chooses a kind of picture: 0 waveform, 1 spectrogram, 2 change map. */
+  public void showPicture(int which) {
+    pictureButtons.get(which).fire();
   }
 }

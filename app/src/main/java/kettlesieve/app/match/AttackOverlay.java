@@ -4,16 +4,20 @@ import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.paint.Color;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
+import kettlesieve.app.model.Prepared;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Drawing;
 import kettlesieve.app.shared.Ink;
 import kettlesieve.app.shared.TimeRuler;
 import kettlesieve.app.shared.VersionSign;
+import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.Attacks;
+import kettlesieve.core.match.Match;
 import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.LinearTimeAudio;
 
 /** Source and version drawn over each other at an attack, zoomed to the sample. */
 final class AttackOverlay extends CanvasPane {
@@ -45,7 +49,14 @@ final class AttackOverlay extends CanvasPane {
     }
     index = workspace.comparison().versions().indexOf(shown);
     Audio sourceAudio = source.audio();
-    Audio matched = workspace.state(shown.id()).prepared().matched();
+    Prepared prepared = workspace.state(shown.id()).prepared();
+    Audio matched = prepared.matched();
+    // What was set by hand shows at once, before everything is matched and measured again.
+    Match m = prepared.match();
+    MatchOverride hand = shown.match();
+    double moved = hand.delaySamples() == null ? 0 : hand.delaySamples() - m.delaySamples();
+    double gain = hand.gainDb() == null ? 1 : Math.pow(10, (hand.gainDb() - m.gainDb()) / 20);
+    int turned = hand.polarity() == null ? 1 : hand.polarity() * m.polarity();
     TimeSpan excerpt = workspace.comparison().excerpt();
     drawing.request(
         () -> {
@@ -59,7 +70,14 @@ final class AttackOverlay extends CanvasPane {
               (double) first / rate,
               (double) (first + length) / rate,
               sourceAudio.downmix().samples(0, first, length),
-              matched.downmix().samples(0, first, length));
+              LinearTimeAudio.map(
+                      matched.downmix(),
+                      rate,
+                      length,
+                      (prepared.map().at(attack) - BEFORE) * rate + moved,
+                      1)
+                  .times(gain * turned)
+                  .samples(0, 0, length));
         },
         made -> {
           lines = made;

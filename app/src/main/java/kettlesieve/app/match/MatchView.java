@@ -6,6 +6,7 @@ import javafx.geometry.Insets;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
+import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextField;
@@ -15,14 +16,19 @@ import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
+import javafx.util.StringConverter;
 import kettlesieve.app.model.Prepared;
 import kettlesieve.app.model.VersionState;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Numbers;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
+import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.LevelMode;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.comparison.Version;
+import kettlesieve.core.match.Fairness;
 import kettlesieve.core.match.Match;
 
 /** Match: what was found and corrected, an overlay at an attack, and a way to overrule it. */
@@ -30,6 +36,9 @@ public final class MatchView extends VBox {
   private final Workspace workspace;
   private final GridPane table = new GridPane();
   private final VBox unfair = new VBox(3);
+  private final ComboBox<LevelMode> level = new ComboBox<>();
+  private final Label levelWords = Texts.of("", "quiet", "small");
+  private boolean showing;
   private final AttackOverlay overlay;
   private final VBox byHand = new VBox(8);
 
@@ -39,7 +48,31 @@ public final class MatchView extends VBox {
     getStyleClass().add("page");
     setId("match");
     table.setHgap(4);
-    VBox left = new VBox(10, table, Texts.of("What would have been unfair", "section"), unfair);
+    level.getItems().setAll(LevelMode.values());
+    level.setConverter(
+        new StringConverter<>() {
+          @Override
+          public String toString(LevelMode mode) {
+            return mode == null ? "" : mode.title();
+          }
+
+          @Override
+          public LevelMode fromString(String text) {
+            throw new UnsupportedOperationException();
+          }
+        });
+    level.setId("level-mode");
+    level.setAccessibleText("What levels are matched on");
+    level.setOnAction(
+        e -> {
+          if (!showing) {
+            workspace.edit(c -> c.withLevel(level.getValue()));
+          }
+        });
+    HBox levels = new HBox(8, Texts.of("Levels matched on"), level, levelWords);
+    levels.setAlignment(Pos.CENTER_LEFT);
+    VBox left =
+        new VBox(10, levels, table, Texts.of("What would have been unfair", "section"), unfair);
     ScrollPane scroll = new ScrollPane(left);
     scroll.setFitToWidth(true);
     HBox.setHgrow(scroll, Priority.ALWAYS);
@@ -55,6 +88,7 @@ public final class MatchView extends VBox {
         .versionStates()
         .addListener((javafx.collections.MapChangeListener<String, VersionState>) c -> show());
     workspace.selection().versionProperty().addListener((o, was, is) -> show());
+    workspace.sheetProperty().addListener((o, was, is) -> fillUnfair());
     show();
   }
 
@@ -68,6 +102,19 @@ public final class MatchView extends VBox {
   }
 
   private void show() {
+    showing = true;
+    Job job = workspace.comparison().job();
+    level.setValue(workspace.comparison().level());
+    level.setDisable(job == Job.STEMS);
+    levelWords.setText(
+        switch (job) {
+          case STEMS -> "levels of stems are part of what is judged, and left alone";
+          case DECLIP -> "wanted sound: the samples that were never clipped";
+          case STRETCH, PITCH ->
+              "wanted sound: integrated loudness, where cells cannot be compared";
+          default -> "";
+        });
+    showing = false;
     fillTable();
     fillUnfair();
     Version version = selected();
@@ -78,9 +125,9 @@ public final class MatchView extends VBox {
   private void fillTable() {
     table.getChildren().clear();
     String[] heads = {
-      "Version", "Delay", "Polarity", "Level", "Rate", "Drift", "Length", "Likeness"
+      "Version", "Delay", "Polarity", "Level", "Rate", "Drift", "Length", "Channels", "Likeness"
     };
-    double[] widths = {200, 104, 74, 78, 72, 74, 74, 70};
+    double[] widths = {176, 98, 72, 72, 66, 72, 76, 74, 76};
     table.getColumnConstraints().clear();
     for (int i = 0; i < heads.length; i++) {
       ColumnConstraints column = new ColumnConstraints();
@@ -99,7 +146,7 @@ public final class MatchView extends VBox {
     }
     if (row == 1) {
       table.add(
-          Texts.of("There are no versions yet: bring them in under Gather.", "quiet"), 0, 1, 8, 1);
+          Texts.of("There are no versions yet: bring them in under Gather.", "quiet"), 0, 1, 9, 1);
     }
   }
 
@@ -118,11 +165,11 @@ public final class MatchView extends VBox {
     table.add(name, 0, row);
     VersionState state = workspace.state(v.id());
     if (state.problem() != null) {
-      table.add(Texts.wrapped(state.problem(), "warning-text", "small"), 1, row, 7, 1);
+      table.add(Texts.wrapped(state.problem(), "warning-text", "small"), 1, row, 8, 1);
       return;
     }
     if (state.prepared() == null) {
-      table.add(Texts.of("matching …", "quiet"), 1, row, 7, 1);
+      table.add(Texts.of("matching …", "quiet"), 1, row, 8, 1);
       return;
     }
     Match m = state.prepared().match();
@@ -139,9 +186,29 @@ public final class MatchView extends VBox {
         workspace.sourceProperty().get() != null
             && m.originalRate() != workspace.sourceProperty().get().audio().sampleRate(),
         false);
-    cell(row, 5, Numbers.fixed(m.driftPpm(), 1) + " ppm", m.driftPpm() != 0, false);
-    cell(row, 6, Numbers.fixed(100 * m.ratio(), 1) + " %", Math.abs(m.ratio() - 1) > 0.002, false);
-    Label likeness = cell(row, 7, Numbers.fixed(m.confidence(), 2), false, false);
+    cell(
+        row,
+        5,
+        Numbers.fixed(m.driftPpm(), 1) + " ppm",
+        m.driftPpm() != 0,
+        v.match().driftPpm() != null);
+    double asked = asked();
+    boolean own = !state.prepared().map().identity();
+    cell(
+        row,
+        6,
+        own ? "× " + Numbers.fixed(m.ratio(), 4) : Numbers.fixed(100 * m.ratio(), 1) + " %",
+        Math.abs(m.ratio() / asked - 1) > 0.002,
+        v.match().ratio() != null);
+    int channels = m.originalChannels();
+    var source = workspace.sourceProperty().get();
+    cell(
+        row,
+        7,
+        channels == 1 ? "mono" : channels == 2 ? "stereo" : Integer.toString(channels),
+        source != null && channels != source.audio().channels(),
+        false);
+    Label likeness = cell(row, 8, Numbers.fixed(m.confidence(), 2), false, false);
     if (m.confidence() < 0.3) {
       likeness.getStyleClass().add("warning-text");
     }
@@ -161,22 +228,53 @@ public final class MatchView extends VBox {
     return label;
   }
 
+  /** The length asked for over the source's. */
+  private double asked() {
+    Comparison c = workspace.comparison();
+    return c.job() == Job.STRETCH && c.ratio() != null ? c.ratio() : 1;
+  }
+
   private void fillUnfair() {
     unfair.getChildren().clear();
     for (Version v : workspace.comparison().versions()) {
       Prepared prepared = workspace.state(v.id()).prepared();
-      if (prepared == null) {
-        continue;
-      }
-      for (String note : prepared.match().notes()) {
-        unfair.getChildren().add(Texts.wrapped(v.label() + ": " + note));
-      }
-      for (String warning : prepared.match().warnings()) {
-        unfair.getChildren().add(Texts.wrapped(v.label() + ": " + warning, "warning-text"));
+      if (prepared != null) {
+        for (String warning : prepared.match().warnings()) {
+          unfair.getChildren().add(Texts.wrapped(v.label() + ": " + warning, "warning-text"));
+        }
       }
     }
-    if (unfair.getChildren().isEmpty()) {
-      unfair.getChildren().add(Texts.of("Nothing was found that had to be put right.", "quiet"));
+    var sheet = workspace.sheetProperty().get();
+    List<Fairness.Item> items = sheet == null ? List.of() : sheet.allFairness();
+    GridPane grid = new GridPane();
+    grid.setHgap(12);
+    grid.setVgap(3);
+    double[] widths = {150, 90, 220, 240};
+    for (double width : widths) {
+      ColumnConstraints column = new ColumnConstraints(width * 0.6, width, 600);
+      column.setHgrow(Priority.SOMETIMES);
+      grid.getColumnConstraints().add(column);
+    }
+    String last = null;
+    int row = 0;
+    for (Fairness.Item item : items) {
+      String who = item.version().isEmpty() ? "All together" : item.version();
+      if (!who.equals(last)) {
+        grid.add(Texts.of(who, "strong", "small"), 0, row);
+      }
+      last = who;
+      grid.add(Texts.of(item.matter(), "quiet", "small"), 1, row);
+      grid.add(Texts.wrapped(item.found(), "small"), 2, row);
+      grid.add(Texts.wrapped(item.done(), "quiet", "small"), 3, row++);
+    }
+    unfair.getChildren().add(grid);
+    if (items.isEmpty() && unfair.getChildren().size() == 1) {
+      unfair
+          .getChildren()
+          .add(
+              Texts.of(
+                  sheet == null ? "Still looking." : "Nothing was found that had to be put right.",
+                  "quiet"));
     }
   }
 
@@ -188,7 +286,13 @@ public final class MatchView extends VBox {
       return;
     }
     byHand.setVisible(true);
-    Match m = workspace.state(version.id()).prepared().match();
+    Prepared prepared = workspace.state(version.id()).prepared();
+    Match m = prepared.match();
+    MatchOverride hand = version.match();
+    // What was just set counts at once; matching and measuring follow.
+    double delay = hand.delaySamples() != null ? hand.delaySamples() : m.delaySamples();
+    double gain = hand.gainDb() != null ? hand.gainDb() : m.gainDb();
+    int polarity = hand.polarity() != null ? hand.polarity() : m.polarity();
     double rate = workspace.sourceProperty().get().audio().sampleRate();
     Label title = Texts.of("Set by hand: " + version.label(), "strong");
     GridPane grid = new GridPane();
@@ -198,31 +302,61 @@ public final class MatchView extends VBox {
     grid.add(
         steps(
             "delay",
-            Numbers.fixed(m.delaySamples(), 2),
+            Numbers.fixed(delay, 2),
             "samples",
-            text -> change(version, o -> o.withDelaySamples(number(text, m.delaySamples()))),
+            text -> change(version, o -> o.withDelaySamples(number(text, delay))),
             new String[] {"−1 ms", "−1", "+1", "+1 ms"},
             new double[] {-rate / 1000, -1, 1, rate / 1000},
-            by -> change(version, o -> o.withDelaySamples(m.delaySamples() + by))),
+            by -> change(version, o -> o.withDelaySamples(delay + by))),
         1,
         0);
     grid.add(Texts.of("Gain"), 0, 1);
     grid.add(
         steps(
             "gain",
-            Numbers.fixed(m.gainDb(), 2),
+            Numbers.fixed(gain, 2),
             "dB",
-            text -> change(version, o -> o.withGainDb(number(text, m.gainDb()))),
+            text -> change(version, o -> o.withGainDb(number(text, gain))),
             new String[] {"−1", "−0.1", "+0.1", "+1"},
             new double[] {-1, -0.1, 0.1, 1},
-            by -> change(version, o -> o.withGainDb(m.gainDb() + by))),
+            by -> change(version, o -> o.withGainDb(gain + by))),
         1,
         1);
-    grid.add(Texts.of("Polarity"), 0, 2);
-    Button turn = new Button(m.polarity() < 0 ? "Inverted: leave as it came" : "Turn over");
-    turn.setId("turn-polarity");
-    turn.setOnAction(e -> change(version, o -> o.withPolarity(-m.polarity())));
-    grid.add(turn, 1, 2);
+    boolean own = !prepared.map().identity();
+    if (own) {
+      double ratio = hand.ratio() != null ? hand.ratio() : m.ratio();
+      grid.add(Texts.of("Length"), 0, 2);
+      grid.add(
+          steps(
+              "ratio",
+              Numbers.fixed(ratio, 5),
+              "times",
+              text -> ratio(version, number(text, ratio)),
+              new String[] {"−0.001", "+0.001"},
+              new double[] {-0.001, 0.001},
+              by -> ratio(version, ratio + by)),
+          1,
+          2);
+    } else {
+      double drift = hand.driftPpm() != null ? hand.driftPpm() : m.driftPpm();
+      grid.add(Texts.of("Drift"), 0, 2);
+      grid.add(
+          steps(
+              "drift",
+              Numbers.fixed(drift, 1),
+              "ppm",
+              text -> change(version, o -> o.withDriftPpm(number(text, drift))),
+              new String[] {"−10", "−1", "+1", "+10"},
+              new double[] {-10, -1, 1, 10},
+              by -> change(version, o -> o.withDriftPpm(drift + by))),
+          1,
+          2);
+      grid.add(Texts.of("Polarity"), 0, 3);
+      Button turn = new Button(polarity < 0 ? "Inverted: leave as it came" : "Turn over");
+      turn.setId("turn-polarity");
+      turn.setOnAction(e -> change(version, o -> o.withPolarity(-polarity)));
+      grid.add(turn, 1, 3);
+    }
     Button reset = new Button("Back to what was found");
     reset.setId("reset-match");
     reset.setDisable(version.match().none());
@@ -267,6 +401,14 @@ public final class MatchView extends VBox {
     } catch (NumberFormatException e) {
       workspace.messageProperty().set("\"" + text + "\" is not a number; nothing was changed.");
       return otherwise;
+    }
+  }
+
+  private void ratio(Version version, double value) {
+    if (value >= 0.1 && value <= 10) {
+      change(version, o -> o.withRatio(value));
+    } else {
+      workspace.messageProperty().set("A length lies between 0.1 and 10 times the source's.");
     }
   }
 

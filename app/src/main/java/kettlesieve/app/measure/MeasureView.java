@@ -81,9 +81,21 @@ public final class MeasureView extends VBox {
       detail.show(null, null, null);
       return;
     }
+    List<Declaration> columns = columns(scores);
+    if (columns.isEmpty()) {
+      sheetHolder
+          .getChildren()
+          .setAll(
+              Texts.wrapped(
+                  "This version of the program has no measures for the job "
+                      + scores.job().title()
+                      + " yet. Matching, listening, marks and verdicts are all there.",
+                  "quiet"));
+      detail.show(null, null, null);
+      return;
+    }
     sheetHolder.getChildren().setAll(sheet);
     sheet.setHgap(1);
-    List<Declaration> columns = columns(scores);
     head(columns);
     int row = 2;
     for (Version version : workspace.comparison().versions()) {

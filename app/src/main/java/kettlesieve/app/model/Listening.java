@@ -1,8 +1,12 @@
 package kettlesieve.app.model;
 
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.concurrent.Executor;
 import java.util.function.Consumer;
 import java.util.function.Supplier;
 import javafx.beans.property.BooleanProperty;
@@ -14,60 +18,124 @@ import javafx.beans.property.ReadOnlyStringWrapper;
 import javafx.beans.property.SimpleBooleanProperty;
 import javafx.beans.property.SimpleObjectProperty;
 import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.Excerpt;
+import kettlesieve.core.comparison.RoleSum;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
+import kettlesieve.core.listen.Band;
 import kettlesieve.core.listen.Player;
+import kettlesieve.core.listen.Side;
 import kettlesieve.core.listen.SoundOut;
 import kettlesieve.core.listen.Track;
+import kettlesieve.core.listen.Turns;
 import kettlesieve.core.media.Recording;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.TimeMap;
 
 /** The listening bar's model: what plays, where, and how. */
 public final class Listening implements AutoCloseable {
   /** What stands for the source among the ids of versions. */
   public static final String SOURCE = "source";
 
+  /** What stands for the clean recording among the ids of versions. */
+  public static final String REFERENCE = "reference";
+
   private final Player player;
   private final ReadOnlyStringWrapper chosen = new ReadOnlyStringWrapper(SOURCE);
   private final BooleanProperty levelMatched = new SimpleBooleanProperty(true);
   private final BooleanProperty onlyRemoved = new SimpleBooleanProperty();
   private final BooleanProperty looping = new SimpleBooleanProperty();
+  private final BooleanProperty halfSpeed = new SimpleBooleanProperty();
   private final ObjectProperty<TimeSpan> spotLoop = new SimpleObjectProperty<>();
+  private final ObjectProperty<Turns> turns = new SimpleObjectProperty<>(Turns.STAY);
+  private final ObjectProperty<Side> side = new SimpleObjectProperty<>(Side.BOTH);
+  private final ObjectProperty<Band> band = new SimpleObjectProperty<>();
+  private final ObjectProperty<Set<String>> roles = new SimpleObjectProperty<>(Set.of());
   private final ReadOnlyIntegerWrapper changes = new ReadOnlyIntegerWrapper();
   private TimeSpan excerpt;
+  private List<TimeSpan> together = List.of();
   private double seconds;
   private List<String> ids = List.of();
+  private Set<String> allRoles = Set.of();
 
-  Listening(Supplier<SoundOut> outputs, Consumer<String> news) {
+  /**
+   * @param ui runs tasks on the interface thread
+   */
+  Listening(Executor ui, Supplier<SoundOut> outputs, Consumer<String> news) {
     player = new Player(outputs, news);
+    player.onTurn(
+        track ->
+            ui.execute(
+                () -> {
+                  if (track < ids.size()) {
+                    chosen.set(ids.get(track));
+                  }
+                }));
     levelMatched.addListener((o, was, is) -> player.setLevelMatched(is));
     onlyRemoved.addListener((o, was, is) -> player.setOnlyRemoved(is));
-    looping.addListener((o, was, is) -> applyLoop());
+    halfSpeed.addListener((o, was, is) -> player.setHalfSpeed(is));
+    side.addListener((o, was, is) -> player.setSide(is));
+    band.addListener((o, was, is) -> player.setBand(is));
+    roles.addListener((o, was, is) -> player.setRoles(is));
+    turns.addListener(
+        (o, was, is) -> {
+          player.setTurns(is);
+          if (is != Turns.STAY) {
+            looping.set(true);
+          }
+        });
+    looping.addListener(
+        (o, was, is) -> {
+          if (!is) {
+            turns.set(Turns.STAY);
+          }
+          applyLoop();
+        });
     spotLoop.addListener((o, was, is) -> applyLoop());
   }
 
-  void update(Comparison comparison, Recording source, Map<String, VersionState> states) {
-    List<Track> tracks = new ArrayList<>();
-    List<String> playable = new ArrayList<>();
+  void update(
+      Comparison comparison,
+      Recording source,
+      Recording reference,
+      Map<String, Audio> trueStems,
+      Map<String, VersionState> states) {
+    Map<String, Track> tracks = new LinkedHashMap<>();
+    Set<String> parts = new LinkedHashSet<>();
     if (source != null) {
-      tracks.add(Track.source(source.audio()));
-      playable.add(SOURCE);
+      tracks.put(SOURCE, Track.source(source.audio()));
       for (Version version : comparison.versions()) {
         VersionState state = states.getOrDefault(version.id(), VersionState.UNREAD);
         if (state.prepared() != null) {
-          tracks.add(state.prepared().track());
-          playable.add(version.id());
+          tracks.put(version.id(), state.prepared().track());
+          parts.addAll(state.prepared().stems().keySet());
         }
+      }
+      if (reference != null && reference.audio().sampleRate() == source.audio().sampleRate()) {
+        tracks.put(REFERENCE, Track.source(reference.audio()));
+      } else if (!trueStems.isEmpty()) {
+        tracks.put(REFERENCE, Track.stems(source.audio(), trueStems));
+        parts.addAll(trueStems.keySet());
       }
       seconds = source.audio().seconds();
     }
-    ids = playable;
+    ids = List.copyOf(tracks.keySet());
+    allRoles = parts;
     excerpt = comparison.excerpt();
-    player.setTracks(tracks);
+    together =
+        comparison.together()
+            ? comparison.excerpts().stream().map(Excerpt::span).toList()
+            : List.of();
+    player.setTracks(new ArrayList<>(tracks.values()));
+    player.setRound(tracks.size() - (tracks.containsKey(REFERENCE) ? 1 : 0));
     if (ids.contains(chosen.get())) {
       player.choose(ids.indexOf(chosen.get()));
     } else {
       chosen.set(SOURCE);
       player.choose(0);
+    }
+    if (!roles.get().isEmpty() && roles.get().stream().noneMatch(parts::contains)) {
+      roles.set(Set.of());
     }
     applyLoop();
     changes.set(changes.get() + 1);
@@ -81,10 +149,12 @@ public final class Listening implements AutoCloseable {
   private void applyLoop() {
     if (spotLoop.get() != null) {
       player.setLoop(spotLoop.get());
-    } else if (looping.get() && seconds > 0) {
-      player.setLoop(excerpt != null ? excerpt : new TimeSpan(0, seconds));
+    } else if (!looping.get() || seconds <= 0) {
+      player.setLoop((TimeSpan) null);
+    } else if (!together.isEmpty()) {
+      player.setLoop(together);
     } else {
-      player.setLoop(null);
+      player.setLoop(excerpt != null ? excerpt : new TimeSpan(0, seconds));
     }
   }
 
@@ -99,6 +169,42 @@ public final class Listening implements AutoCloseable {
   /** Whether a version can be heard. */
   public boolean audible(String id) {
     return ids.contains(id);
+  }
+
+  /** Whether there is a clean recording to hear. */
+  public boolean hasReference() {
+    return ids.contains(REFERENCE);
+  }
+
+  /** Roles that can be heard alone, over all versions; empty unless there are stems. */
+  public Set<String> allRoles() {
+    return allRoles;
+  }
+
+  /** Hears one role alone, or all again if it was alone already. */
+  public void solo(String role) {
+    roles.set(roles.get().equals(Set.of(role)) ? Set.of() : Set.of(role));
+  }
+
+  /** Takes a role out of what is heard, or puts it back. */
+  public void mute(String role) {
+    Set<String> heard = new LinkedHashSet<>(roles.get().isEmpty() ? allRoles : roles.get());
+    if (!heard.remove(role)) {
+      heard.add(role);
+    }
+    boolean all = heard.containsAll(allRoles);
+    roles.set(all || heard.isEmpty() ? Set.of() : heard);
+  }
+
+  /** Hears a sum of roles; a remainder is heard as what the mix has without them. */
+  public void hear(RoleSum sum) {
+    roles.set(Set.copyOf(sum.roles()));
+    onlyRemoved.set(sum.remainder());
+  }
+
+  /** The roles that are heard; empty for all. */
+  public ObjectProperty<Set<String>> rolesProperty() {
+    return roles;
   }
 
   public void toggle() {
@@ -139,6 +245,14 @@ public final class Listening implements AutoCloseable {
     return player.positionSeconds();
   }
 
+  /** Where the chosen version's own time stands for a moment of the source. */
+  public double ownSeconds(Map<String, VersionState> states, double sourceSeconds) {
+    VersionState state = states.get(chosen.get());
+    TimeMap map =
+        state == null || state.prepared() == null ? TimeMap.IDENTITY : state.prepared().map();
+    return map.at(sourceSeconds);
+  }
+
   /** The output in use; null before the first playing. */
   public SoundOut output() {
     return player.output();
@@ -158,6 +272,24 @@ public final class Listening implements AutoCloseable {
 
   public BooleanProperty loopingProperty() {
     return looping;
+  }
+
+  public BooleanProperty halfSpeedProperty() {
+    return halfSpeed;
+  }
+
+  /** What happens at the end of each pass of the loop. */
+  public ObjectProperty<Turns> turnsProperty() {
+    return turns;
+  }
+
+  public ObjectProperty<Side> sideProperty() {
+    return side;
+  }
+
+  /** The band that is heard; null for all frequencies. */
+  public ObjectProperty<Band> bandProperty() {
+    return band;
   }
 
   /** The short place that is looped; null for none. */

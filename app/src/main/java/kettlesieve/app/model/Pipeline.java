@@ -15,18 +15,18 @@ import java.util.concurrent.atomic.AtomicLong;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.Version;
-import kettlesieve.core.listen.Track;
 import kettlesieve.core.match.MatchException;
-import kettlesieve.core.match.MatchedVersion;
+import kettlesieve.core.match.MatchSettings;
+import kettlesieve.core.match.Matched;
 import kettlesieve.core.measure.Measures;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.Recording;
-import kettlesieve.core.score.Assessment;
+import kettlesieve.core.score.Examination;
 import kettlesieve.core.score.Failure;
 import kettlesieve.core.score.Measured;
 import kettlesieve.core.score.ScoreSheet;
-import kettlesieve.core.score.Scoring;
+import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -43,11 +43,13 @@ final class Pipeline implements AutoCloseable {
   interface Listener {
     void progress(String what, double share);
 
-    void sourceReady(Recording source, Recording reference, Assessment assessment);
+    void sourceReady(Recording source, Recording reference, Examination examination);
+
+    void trueStemsReady(Map<String, Recording> stems);
 
     void sourceFailed(String message);
 
-    void recordingReady(String versionId, Recording recording);
+    void recordingReady(String versionId, Map<String, Recording> files);
 
     void versionReady(String versionId, Prepared prepared);
 
@@ -55,12 +57,14 @@ final class Pipeline implements AutoCloseable {
 
     void scored(ScoreSheet sheet);
 
+    void news(String text);
+
     void finished();
   }
 
-  private record MatchKey(Object assessment, String sha256, Object override) {}
+  private record MatchKey(Object examination, List<String> sha256, Object override) {}
 
-  private record MeasureKey(MatchKey match, Object job) {}
+  private record Done(Prepared prepared, Measured measured) {}
 
   private record FileKey(Path file, long modified, long bytes) {}
 
@@ -71,10 +75,9 @@ final class Pipeline implements AutoCloseable {
   private final ExecutorService workers =
       daemon(Math.max(2, Runtime.getRuntime().availableProcessors()), "measuring");
   private final Map<FileKey, Recording> recordings = new HashMap<>();
-  private final Map<MatchKey, Prepared> prepared = new HashMap<>();
-  private final Map<MeasureKey, Measures.Taken> readings = new HashMap<>();
-  private Object assessmentKey;
-  private Assessment assessment;
+  private final Map<MatchKey, Done> done = new HashMap<>();
+  private Object examinationKey;
+  private Examination examination;
   private Recording reference;
 
   Pipeline(MediaReader reader, Listener listener) {
@@ -137,7 +140,7 @@ final class Pipeline implements AutoCloseable {
   }
 
   private void run(Comparison comparison, Progress progress) {
-    Map<String, Recording> versions = new LinkedHashMap<>();
+    Map<String, Map<String, Recording>> versions = new LinkedHashMap<>();
     List<Failure> failed = new ArrayList<>();
     if (comparison.source() == null) {
       readVersions(comparison, progress, versions, failed);
@@ -146,7 +149,7 @@ final class Pipeline implements AutoCloseable {
     Recording source;
     try {
       source = read(comparison.source(), progress);
-      prepareAssessment(comparison, source, progress);
+      prepareExamination(comparison, source, progress);
     } catch (MediaException e) {
       listener.sourceFailed(e.getMessage());
       readVersions(comparison, progress, versions, failed);
@@ -156,21 +159,38 @@ final class Pipeline implements AutoCloseable {
       readVersions(comparison, progress, versions, failed);
       return;
     }
-    listener.sourceReady(source, reference, assessment);
+    listener.sourceReady(source, reference, examination);
+    readTrueStems(comparison, progress);
     readVersions(comparison, progress, versions, failed);
     score(comparison, source, versions, failed, progress);
+  }
+
+  /** A true stem that cannot be read is named, and the others serve. */
+  private void readTrueStems(Comparison comparison, Progress progress) {
+    Map<String, Recording> stems = new LinkedHashMap<>();
+    for (var stem : comparison.trueStems().entrySet()) {
+      try {
+        stems.put(stem.getKey(), read(stem.getValue(), progress));
+      } catch (MediaException e) {
+        listener.news("True stem " + stem.getKey() + ": " + e.getMessage());
+      }
+    }
+    listener.trueStemsReady(stems);
   }
 
   private void readVersions(
       Comparison comparison,
       Progress progress,
-      Map<String, Recording> versions,
+      Map<String, Map<String, Recording>> versions,
       List<Failure> failed) {
     for (Version v : comparison.versions()) {
       try {
-        Recording recording = read(v.media(), progress);
-        versions.put(v.id(), recording);
-        listener.recordingReady(v.id(), recording);
+        Map<String, Recording> files = new LinkedHashMap<>();
+        for (var file : Examination.files(v).entrySet()) {
+          files.put(file.getKey(), read(file.getValue(), progress));
+        }
+        versions.put(v.id(), files);
+        listener.recordingReady(v.id(), files);
       } catch (MediaException e) {
         failed.add(new Failure(v.id(), v.label(), e.file(), e.problem()));
         listener.versionFailed(v.id(), e.problem());
@@ -181,18 +201,20 @@ final class Pipeline implements AutoCloseable {
   private void score(
       Comparison comparison,
       Recording source,
-      Map<String, Recording> versions,
+      Map<String, Map<String, Recording>> versions,
       List<Failure> failed,
       Progress progress) {
     Map<String, Future<Measured>> work = new LinkedHashMap<>();
     for (Version v : comparison.versions()) {
-      Recording recording = versions.get(v.id());
-      if (recording != null) {
-        work.put(v.id(), workers.submit(() -> measured(comparison, v, recording, progress)));
+      Map<String, Recording> files = versions.get(v.id());
+      if (files != null) {
+        work.put(v.id(), workers.submit(() -> measured(comparison, v, files, progress)));
       }
     }
     List<Measured> measured = new ArrayList<>();
-    List<String> warnings = new ArrayList<>(assessment.warnings());
+    List<String> warnings = new ArrayList<>();
+    Map<String, List<Recording>> lists = new LinkedHashMap<>();
+    versions.forEach((id, files) -> lists.put(id, List.copyOf(files.values())));
     for (Version v : comparison.versions()) {
       Future<Measured> future = work.get(v.id());
       if (future == null) {
@@ -200,14 +222,17 @@ final class Pipeline implements AutoCloseable {
       }
       try {
         measured.add(future.get());
-        if (changed(v.media(), versions.get(v.id()))) {
+        Map<String, Recording> files = versions.get(v.id());
+        if (Examination.files(v).entrySet().stream()
+            .anyMatch(f -> changed(f.getValue(), files.get(f.getKey())))) {
           warnings.add(v.label() + ": the file has changed since it was brought in");
         }
         // What is measured is shown at once; the others follow.
-        listener.scored(sheet(comparison, source, measured, failed, warnings));
+        listener.scored(examination.sheet(measured, failed, warnings, lists));
       } catch (java.util.concurrent.ExecutionException e) {
         if (e.getCause() instanceof MatchException match) {
-          failed.add(new Failure(v.id(), v.label(), v.media().path(), match.getMessage()));
+          String file = v.files().get(0).path();
+          failed.add(new Failure(v.id(), v.label(), file, match.getMessage()));
           listener.versionFailed(v.id(), match.getMessage());
         } else if (e.getCause() instanceof OutOfMemoryError memory) {
           throw memory;
@@ -224,98 +249,63 @@ final class Pipeline implements AutoCloseable {
       warnings.add("the source: the file has changed since it was brought in");
     }
     progress.at("scoring", 1);
-    listener.scored(sheet(comparison, source, measured, failed, warnings));
-  }
-
-  private static ScoreSheet sheet(
-      Comparison comparison,
-      Recording source,
-      List<Measured> measured,
-      List<Failure> failed,
-      List<String> warnings) {
-    Scoring scoring = Scoring.shipped();
-    return ScoreSheet.of(
-        comparison.job(),
-        scoring.profileOrDefault(comparison.profile()),
-        scoring,
-        source.file(),
-        source.facts(),
-        measured,
-        failed,
-        warnings);
+    listener.scored(examination.sheet(measured, failed, warnings, lists));
   }
 
   private Measured measured(
-      Comparison comparison, Version version, Recording recording, Progress progress)
+      Comparison comparison, Version version, Map<String, Recording> files, Progress progress)
       throws MatchException {
-    MatchKey key = new MatchKey(assessmentKey, recording.facts().sha256(), version.match());
-    MeasureKey measureKey = new MeasureKey(key, comparison.job());
-    Prepared ready;
-    Measures.Taken taken;
+    List<String> sums = new ArrayList<>();
+    files.forEach((role, file) -> sums.add(role + ":" + file.facts().sha256()));
+    MatchKey key = new MatchKey(examinationKey, sums, version.match());
+    Done ready;
     synchronized (this) {
-      ready = prepared.get(key);
-      taken = readings.get(measureKey);
+      ready = done.get(key);
     }
-    if (ready == null || taken == null) {
+    if (ready == null) {
       progress.at("matching " + version.label(), -1);
-      MatchedVersion matched = assessment.match(recording.audio(), version.match());
-      ready =
-          new Prepared(
-              matched.match(),
-              matched.alignedWhole(),
-              matched.wholeAudio(),
-              Track.version(
-                  assessment.source().whole(), matched.wholeAudio(), matched.alignedWhole()));
-      listener.versionReady(version.id(), ready);
+      List<Matched> matched = examination.match(version, files);
+      Audio source = examination.first().source().whole();
+      Prepared prepared = Prepared.of(matched.get(0), source);
+      listener.versionReady(version.id(), prepared);
       progress.at("measuring " + version.label(), -1);
-      taken = assessment.measure(comparison.job(), matched);
+      Measures.Taken taken = examination.measure(matched);
       progress.at("measuring " + version.label(), -1);
+      ready = new Done(prepared, examination.measured(version, files, matched.get(0), taken));
       synchronized (this) {
-        prepared.put(key, ready);
-        readings.put(measureKey, taken);
+        done.put(key, ready);
       }
     } else {
-      listener.versionReady(version.id(), ready);
+      listener.versionReady(version.id(), ready.prepared());
     }
-    return new Measured(
-        version.id(),
-        version.label(),
-        recording.file(),
-        recording.facts(),
-        ready.match(),
-        taken.readings(),
-        taken.notMeasured());
+    return ready.measured().as(version, comparison.costOf(version));
   }
 
   private static boolean changed(MediaRef ref, Recording recording) {
     return ref.sha256() != null && !ref.sha256().equals(recording.facts().sha256());
   }
 
-  private void prepareAssessment(Comparison comparison, Recording source, Progress progress)
+  private void prepareExamination(Comparison comparison, Recording source, Progress progress)
       throws MediaException, MatchException {
     reference = comparison.reference() == null ? null : read(comparison.reference(), progress);
     Object key =
         java.util.Arrays.asList(
             source.facts().sha256(),
             reference == null ? null : reference.facts().sha256(),
-            comparison.excerpt(),
-            comparison.pauses());
-    if (key.equals(assessmentKey) && assessment != null) {
+            comparison.places(),
+            comparison.pauses(),
+            MatchSettings.of(comparison));
+    if (key.equals(examinationKey) && examination != null) {
+      examination = examination.with(comparison);
       return;
     }
     progress.at("looking for pauses", -1);
-    assessment = null;
-    assessmentKey = key;
-    assessment =
-        Assessment.of(
-            source.audio(),
-            reference == null ? null : reference.audio(),
-            comparison.excerpt(),
-            comparison.pauses());
+    examination = null;
+    examinationKey = key;
+    examination = Examination.of(comparison, source, reference);
     synchronized (this) {
       // Only what belongs to this source and excerpt is worth keeping in memory.
-      prepared.keySet().removeIf(k -> !k.assessment().equals(key));
-      readings.keySet().removeIf(k -> !k.match().assessment().equals(key));
+      done.keySet().removeIf(k -> !k.examination().equals(key));
     }
   }
 
@@ -331,10 +321,9 @@ final class Pipeline implements AutoCloseable {
   }
 
   private synchronized void forget() {
-    prepared.clear();
-    readings.clear();
-    assessment = null;
-    assessmentKey = null;
+    done.clear();
+    examination = null;
+    examinationKey = null;
   }
 
   @Override

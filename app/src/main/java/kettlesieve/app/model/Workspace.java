@@ -2,7 +2,9 @@ package kettlesieve.app.model;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.Executor;
 import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
@@ -23,15 +25,19 @@ import javafx.collections.ObservableMap;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.ComparisonFileException;
+import kettlesieve.core.comparison.FileNames;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.comparison.MediaRef;
+import kettlesieve.core.comparison.Stem;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.listen.SoundOut;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.Recording;
 import kettlesieve.core.score.Assessment;
+import kettlesieve.core.score.Examination;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.Scoring;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.LinearTimeAudio;
 
 /**
  * What the window shows: the comparison being worked on, how far its files have come, the sheet,
@@ -42,6 +48,7 @@ public final class Workspace implements AutoCloseable {
   private final Executor ui;
   private final Pipeline pipeline;
   private final Listening listening;
+  private final Workshop workshop;
   private final Autosave autosave;
   private final History<Comparison> history = new History<>();
   private final ReadOnlyObjectWrapper<Comparison> comparison =
@@ -62,6 +69,8 @@ public final class Workspace implements AutoCloseable {
   private final StringProperty message = new SimpleStringProperty("");
   private final ObjectProperty<Step> step = new SimpleObjectProperty<>(Step.GATHER);
   private final Selection selection = new Selection();
+  private Map<String, Audio> trueStems = Map.of();
+  private Map<String, Recording> trueRecordings = Map.of();
 
   /**
    * @param ui runs tasks on the interface thread
@@ -72,7 +81,8 @@ public final class Workspace implements AutoCloseable {
   public Workspace(Executor ui, MediaReader reader, Supplier<SoundOut> outputs, Path stateFolder) {
     this.ui = ui;
     this.pipeline = new Pipeline(reader, new Results());
-    this.listening = new Listening(outputs, text -> ui.execute(() -> message.set(text)));
+    this.listening = new Listening(ui, outputs, text -> ui.execute(() -> message.set(text)));
+    this.workshop = new Workshop(this, ui, reader, stateFolder);
     this.autosave = new Autosave(stateFolder);
   }
 
@@ -118,12 +128,7 @@ public final class Workspace implements AutoCloseable {
     canUndo.set(history.canUndo());
     canRedo.set(history.canRedo());
     versions.keySet().removeIf(id -> next.version(id).isEmpty());
-    boolean sameWork =
-        next.withProfile(null)
-            .withNotes("")
-            .withName("")
-            .withVersions(work(next))
-            .equals(before.withProfile(null).withNotes("").withName("").withVersions(work(before)));
+    boolean sameWork = work(next).equals(work(before));
     if (sameWork && sheet.get() != null) {
       if (!java.util.Objects.equals(next.profile(), before.profile())) {
         sheet.set(sheet.get().under(Scoring.shipped().profileOrDefault(next.profile())));
@@ -134,11 +139,15 @@ public final class Workspace implements AutoCloseable {
     updateTracks();
   }
 
-  /** The versions without what changes nothing in reading, matching and measuring. */
-  private static List<Version> work(Comparison c) {
-    return c.versions().stream()
-        .map(v -> v.withVerdict("").withTool("").withSetting("").withAmount(null))
-        .toList();
+  /** The comparison without what changes nothing in reading, matching and measuring. */
+  private static Comparison work(Comparison c) {
+    return c.withProfile(null)
+        .withNotes("")
+        .withName("")
+        .withMarks(List.of())
+        .withRoleSums(List.of())
+        .withExcerpts(c.together() ? c.excerpts() : List.of())
+        .withVersions(c.versions().stream().map(v -> v.withVerdict("").withSetting("")).toList());
   }
 
   /** Begins an empty comparison. */
@@ -167,6 +176,8 @@ public final class Workspace implements AutoCloseable {
     versions.clear();
     source.set(null);
     reference.set(null);
+    trueStems = Map.of();
+    trueRecordings = Map.of();
     assessment.set(null);
     sourceProblem.set(null);
     sheet.set(null);
@@ -189,26 +200,33 @@ public final class Workspace implements AutoCloseable {
     autosave.discard();
   }
 
+  /** Takes what is open for saved: leaving it asks nothing. */
+  public void discardChanges() {
+    unsaved.set(false);
+    autosave.discard();
+  }
+
   public Autosave autosave() {
     return autosave;
   }
 
   // --- convenient changes ---
 
-  /** Brings in files: the first becomes the source if there is none, the others versions. */
+  /** Brings in files as their names tell. */
   public void addFiles(List<Path> files) {
-    edit(
-        c -> {
-          Comparison next = c;
-          for (Path path : files) {
-            if (next.source() == null) {
-              next = next.withSource(MediaRef.of(path));
-            } else {
-              next = next.plus(FileNames.version(next.freshId(), path, next.source().file()));
-            }
-          }
-          return next;
-        });
+    Comparison c = comparison.get();
+    Path known = c.source() == null ? null : c.source().file();
+    take(FileNames.sort(files, c.job(), known));
+  }
+
+  /** Brings in files as what they were sorted for. */
+  public void take(List<FileNames.Proposal> proposals) {
+    edit(c -> Intake.add(c, proposals));
+  }
+
+  /** Changes the kind of job; files keep their place as far as the new job has one for them. */
+  public void setJob(Job job) {
+    edit(c -> Intake.asJob(c, job));
   }
 
   /** Moves a version up or down by some places. */
@@ -237,16 +255,39 @@ public final class Workspace implements AutoCloseable {
     }
 
     @Override
-    public void sourceReady(Recording s, Recording r, Assessment a) {
+    public void sourceReady(Recording s, Recording r, Examination e) {
       ui.execute(
           () -> {
             sourceProblem.set(null);
             reference.set(r);
             source.set(s);
-            assessment.set(a);
+            assessment.set(e.first());
             remember(s, r);
             updateTracks();
           });
+    }
+
+    @Override
+    public void trueStemsReady(Map<String, Recording> stems) {
+      ui.execute(
+          () -> {
+            Map<String, Audio> fitting = new LinkedHashMap<>();
+            if (source.get() != null) {
+              int rate = source.get().audio().sampleRate();
+              stems.forEach(
+                  (role, r) -> fitting.put(role, LinearTimeAudio.resample(r.audio(), rate)));
+            }
+            if (!fitting.keySet().equals(trueStems.keySet()) || !stems.equals(trueRecordings)) {
+              trueRecordings = Map.copyOf(stems);
+              trueStems = fitting;
+              updateTracks();
+            }
+          });
+    }
+
+    @Override
+    public void news(String text) {
+      ui.execute(() -> message.set(text));
     }
 
     @Override
@@ -262,24 +303,33 @@ public final class Workspace implements AutoCloseable {
     }
 
     @Override
-    public void recordingReady(String id, Recording recording) {
+    public void recordingReady(String id, Map<String, Recording> files) {
       ui.execute(
           () -> {
             VersionState before = versions.getOrDefault(id, VersionState.UNREAD);
-            update(id, new VersionState(recording, before.prepared(), null));
+            update(id, new VersionState(files, before.prepared(), null));
             comparison
                 .get()
                 .version(id)
-                .filter(v -> v.media().sha256() == null)
-                .ifPresent(
-                    v ->
-                        comparison.set(
-                            comparison
-                                .get()
-                                .withVersion(
-                                    v.withMedia(
-                                        v.media().withSha256(recording.facts().sha256())))));
+                .ifPresent(v -> comparison.set(comparison.get().withVersion(noted(v, files))));
           });
+    }
+
+    /** The version with checksums of files that were read for the first time. */
+    private static Version noted(Version v, Map<String, Recording> files) {
+      if (v.media() != null) {
+        Recording own = files.get(Examination.WHOLE);
+        return own == null || v.media().sha256() != null
+            ? v
+            : v.withMedia(v.media().withSha256(own.facts().sha256()));
+      }
+      Map<String, Stem> stems = new LinkedHashMap<>(v.stems());
+      stems.replaceAll(
+          (role, stem) ->
+              stem.media().sha256() != null || !files.containsKey(role)
+                  ? stem
+                  : stem.withMedia(stem.media().withSha256(files.get(role).facts().sha256())));
+      return v.withStems(stems);
     }
 
     @Override
@@ -287,7 +337,7 @@ public final class Workspace implements AutoCloseable {
       ui.execute(
           () -> {
             VersionState before = versions.getOrDefault(id, VersionState.UNREAD);
-            update(id, new VersionState(before.recording(), prepared, null));
+            update(id, new VersionState(before.recordings(), prepared, null));
             updateTracks();
           });
     }
@@ -296,7 +346,7 @@ public final class Workspace implements AutoCloseable {
     public void versionFailed(String id, String problem) {
       ui.execute(
           () -> {
-            update(id, new VersionState(null, null, problem));
+            update(id, new VersionState(Map.of(), null, problem));
             updateTracks();
           });
     }
@@ -339,7 +389,7 @@ public final class Workspace implements AutoCloseable {
   }
 
   private void updateTracks() {
-    listening.update(comparison.get(), source.get(), versions);
+    listening.update(comparison.get(), source.get(), reference.get(), trueStems, versions);
   }
 
   /** Stops reading, matching and measuring; results that are there stay. */
@@ -356,6 +406,11 @@ public final class Workspace implements AutoCloseable {
 
   public Listening listening() {
     return listening;
+  }
+
+  /** Where versions are made. */
+  public Workshop workshop() {
+    return workshop;
   }
 
   public Selection selection() {
@@ -384,6 +439,11 @@ public final class Workspace implements AutoCloseable {
 
   public ObjectProperty<Recording> referenceProperty() {
     return reference;
+  }
+
+  /** What the source was mixed from, by role, at its rate; empty if that is not known. */
+  public Map<String, Audio> trueStems() {
+    return trueStems;
   }
 
   public ObjectProperty<Assessment> assessmentProperty() {
@@ -433,6 +493,7 @@ public final class Workspace implements AutoCloseable {
   @Override
   public void close() {
     pipeline.close();
+    workshop.close();
     listening.close();
     autosave.close();
   }

@@ -54,16 +54,26 @@ public final class Drawing {
         });
   }
 
-  /** The peaks of a recording's first channel; takes a while the first time. */
-  public static PeakPyramid peaks(Audio audio) {
+  /** Runs something on the threads that draw. */
+  static void background(Runnable work) {
+    THREADS.submit(work);
+  }
+
+  /** The peaks of all channels of a recording if they are known; null otherwise. */
+  public static PeakPyramid peaksIfKnown(Audio audio) {
     synchronized (PEAKS) {
       Reference<PeakPyramid> kept = PEAKS.get(audio);
-      PeakPyramid known = kept == null ? null : kept.get();
-      if (known != null) {
-        return known;
-      }
+      return kept == null ? null : kept.get();
     }
-    PeakPyramid made = PeakPyramid.of(audio, 0, Progress.SILENT);
+  }
+
+  /** The peaks of all channels of a recording; takes a while the first time. */
+  public static PeakPyramid peaks(Audio audio) {
+    PeakPyramid known = peaksIfKnown(audio);
+    if (known != null) {
+      return known;
+    }
+    PeakPyramid made = PeakPyramid.ofAll(audio, Progress.SILENT);
     synchronized (PEAKS) {
       // Softly: the peaks know their recording, and would keep it for ever.
       PEAKS.put(audio, new SoftReference<>(made));

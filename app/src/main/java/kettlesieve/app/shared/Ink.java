@@ -37,4 +37,18 @@ public final class Ink {
     int b = (int) Math.round(0xEE + curve * (0x2A - 0xEE));
     return 0xff000000 | r << 16 | g << 8 | b;
   }
+
+  /**
+   * A gain in the change map, as 0xAARRGGBB: paper where nothing changed, blue where something was
+   * taken out, violet where something was put in; deep from 30 dB on.
+   */
+  public static int change(double gainDb) {
+    double s = Math.min(1, Math.max(0, Math.abs(gainDb) - 1.5) / 28);
+    double curve = Math.pow(s, 0.8);
+    int[] deep = gainDb < 0 ? new int[] {0x12, 0x48, 0x8C} : new int[] {0x6B, 0x22, 0x90};
+    int r = (int) Math.round(0xF7 + curve * (deep[0] - 0xF7));
+    int g = (int) Math.round(0xF4 + curve * (deep[1] - 0xF4));
+    int b = (int) Math.round(0xEE + curve * (deep[2] - 0xEE));
+    return 0xff000000 | r << 16 | g << 8 | b;
+  }
 }

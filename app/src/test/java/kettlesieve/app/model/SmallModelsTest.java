@@ -5,33 +5,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.nio.file.Path;
 import java.util.List;
 import kettlesieve.app.frame.Preferences;
-import kettlesieve.core.comparison.Version;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
-import org.junit.jupiter.params.ParameterizedTest;
-import org.junit.jupiter.params.provider.CsvSource;
 
 class SmallModelsTest {
   @TempDir Path folder;
-
-  @ParameterizedTest
-  @CsvSource(
-      nullValues = "-",
-      value = {
-        "tape_MildTool 40.wav,MildTool 40,MildTool,40",
-        "tape-strong_tool-75%.wav,strong tool 75%,strong tool,75",
-        "tape.flac,tape,'',-",
-        "tape-v2.wav,v2,'',-",
-        "other name.wav,other name,'',-",
-        "tape-tool-140.wav,tool 140,'',-",
-        "tape-tool-0.mp3,tool 0,tool,0"
-      })
-  void fileNamesTellLabelToolAndAmount(String name, String label, String tool, Double amount) {
-    Version version = FileNames.version("v1", Path.of("x", name), Path.of("x", "tape.wav"));
-    assertThat(version.label()).isEqualTo(label);
-    assertThat(version.tool()).isEqualTo(tool);
-    assertThat(version.amount()).isEqualTo(amount);
-  }
 
   @Test
   void historyGoesBackAndForth() {

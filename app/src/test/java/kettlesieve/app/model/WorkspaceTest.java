@@ -149,7 +149,10 @@ class WorkspaceTest {
     onUi(
         () ->
             workspace.edit(
-                c -> c.withVersion(version.withMatch(new MatchOverride(1000.0, null, 3.0)))));
+                c ->
+                    c.withVersion(
+                        version.withMatch(
+                            MatchOverride.NONE.withDelaySamples(1000.0).withGainDb(3.0)))));
     await(() -> workspace.state(version.id()).prepared().match().delaySamples() == 1000);
     awaitSheet(2);
     assertThat(workspace.state(version.id()).prepared().match().gainDb()).isEqualTo(3);

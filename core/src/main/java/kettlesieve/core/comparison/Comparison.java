@@ -2,9 +2,13 @@ package kettlesieve.core.comparison;
 
 import com.fasterxml.jackson.annotation.JsonAnyGetter;
 import com.fasterxml.jackson.annotation.JsonAnySetter;
+import com.fasterxml.jackson.annotation.JsonIgnore;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -18,9 +22,18 @@ import java.util.Set;
  * @param job what was done to the source
  * @param source the unprocessed recording; null as long as there is none
  * @param reference the clean recording; null if there is none
+ * @param trueStems the stems the source was mixed from, by role; empty if they are not known
+ * @param ratio stretch: the length asked for over the source's; null if not said
+ * @param semitones pitch: the shift asked for; null if not said
  * @param versions in the person's order
- * @param excerpt what is heard and measured; null for the whole source
+ * @param roleSums stems: roles made of others, for all versions
+ * @param excerpt what is heard and measured now; null for the whole source
+ * @param excerpts places kept under a name, in the person's order
+ * @param together whether all kept excerpts are heard and measured in place of {@code excerpt}
  * @param pauses stretches without wanted sound, marked by hand; null to have them found
+ * @param level what versions are level matched on
+ * @param marks places with a note
+ * @param costs what a tool costs, by its name; a version's own figures come first
  * @param profile name of the delivery profile
  * @param notes free text
  * @param extra fields that this version of the program does not know
@@ -32,9 +45,18 @@ public record Comparison(
     Job job,
     MediaRef source,
     MediaRef reference,
+    @JsonInclude(JsonInclude.Include.NON_EMPTY) Map<String, MediaRef> trueStems,
+    Double ratio,
+    Double semitones,
     List<Version> versions,
+    @JsonInclude(JsonInclude.Include.NON_EMPTY) List<RoleSum> roleSums,
     TimeSpan excerpt,
+    @JsonInclude(JsonInclude.Include.NON_EMPTY) List<Excerpt> excerpts,
+    @JsonInclude(JsonInclude.Include.NON_DEFAULT) boolean together,
     List<TimeSpan> pauses,
+    LevelMode level,
+    @JsonInclude(JsonInclude.Include.NON_EMPTY) List<Mark> marks,
+    @JsonInclude(JsonInclude.Include.NON_EMPTY) Map<String, Cost> costs,
     String profile,
     String notes,
     @JsonAnySetter @JsonAnyGetter Map<String, Object> extra) {
@@ -45,10 +67,23 @@ public record Comparison(
     schema = schema == null ? SCHEMA : schema;
     name = name == null ? "" : name;
     job = job == null ? Job.DENOISE : job;
+    trueStems = ordered(trueStems);
     versions = versions == null ? List.of() : List.copyOf(versions);
+    roleSums = roleSums == null ? List.of() : List.copyOf(roleSums);
+    excerpts = excerpts == null ? List.of() : List.copyOf(excerpts);
+    together = together && !excerpts.isEmpty();
     pauses = pauses == null ? null : List.copyOf(pauses);
+    level = level == null ? LevelMode.WANTED : level;
+    marks = marks == null ? List.of() : List.copyOf(marks);
+    costs = ordered(costs);
     notes = notes == null ? "" : notes;
     extra = extra == null ? Map.of() : Map.copyOf(extra);
+    if (ratio != null && !(ratio >= 0.1 && ratio <= 10)) {
+      throw new IllegalArgumentException("a length ratio lies between 0.1 and 10");
+    }
+    if (semitones != null && !(Math.abs(semitones) <= 36)) {
+      throw new IllegalArgumentException("a shift is at most 36 semitones");
+    }
     Set<String> ids = new HashSet<>();
     Set<String> labels = new HashSet<>();
     for (Version v : versions) {
@@ -56,60 +91,158 @@ public record Comparison(
         throw new IllegalArgumentException("two versions are both called " + v.label());
       }
     }
+    Set<String> names = new HashSet<>();
+    for (Excerpt e : excerpts) {
+      if (!names.add(e.name())) {
+        throw new IllegalArgumentException("two excerpts are both called " + e.name());
+      }
+    }
+  }
+
+  private static <T> Map<String, T> ordered(Map<String, T> map) {
+    return map == null ? Map.of() : Collections.unmodifiableMap(new LinkedHashMap<>(map));
   }
 
   /** A comparison with nothing in it yet. */
   public static Comparison empty(String name, Job job) {
-    return new Comparison(SCHEMA, name, job, null, null, List.of(), null, null, null, "", Map.of());
+    Draft draft = new Draft();
+    draft.name = name;
+    draft.job = job;
+    return draft.done();
   }
 
   public Optional<Version> version(String id) {
     return versions.stream().filter(v -> v.id().equals(id)).findFirst();
   }
 
+  public Optional<Excerpt> excerpt(String excerptName) {
+    return excerpts.stream().filter(e -> e.name().equals(excerptName)).findFirst();
+  }
+
   public Comparison withName(String value) {
-    return new Comparison(
-        schema, value, job, source, reference, versions, excerpt, pauses, profile, notes, extra);
+    Draft d = draft();
+    d.name = value;
+    return d.done();
   }
 
   public Comparison withJob(Job value) {
-    return new Comparison(
-        schema, name, value, source, reference, versions, excerpt, pauses, profile, notes, extra);
+    Draft d = draft();
+    d.job = value;
+    return d.done();
   }
 
   public Comparison withSource(MediaRef value) {
-    return new Comparison(
-        schema, name, job, value, reference, versions, excerpt, pauses, profile, notes, extra);
+    Draft d = draft();
+    d.source = value;
+    return d.done();
   }
 
   public Comparison withReference(MediaRef value) {
-    return new Comparison(
-        schema, name, job, source, value, versions, excerpt, pauses, profile, notes, extra);
+    Draft d = draft();
+    d.reference = value;
+    return d.done();
+  }
+
+  public Comparison withTrueStems(Map<String, MediaRef> value) {
+    Draft d = draft();
+    d.trueStems = value;
+    return d.done();
+  }
+
+  /** With one true stem set, or taken out with null. */
+  public Comparison withTrueStem(String role, MediaRef value) {
+    Map<String, MediaRef> map = new LinkedHashMap<>(trueStems);
+    if (value == null) {
+      map.remove(role);
+    } else {
+      map.put(role, value);
+    }
+    return withTrueStems(map);
+  }
+
+  public Comparison withRatio(Double value) {
+    Draft d = draft();
+    d.ratio = value;
+    return d.done();
+  }
+
+  public Comparison withSemitones(Double value) {
+    Draft d = draft();
+    d.semitones = value;
+    return d.done();
   }
 
   public Comparison withVersions(List<Version> value) {
-    return new Comparison(
-        schema, name, job, source, reference, value, excerpt, pauses, profile, notes, extra);
+    Draft d = draft();
+    d.versions = value;
+    return d.done();
+  }
+
+  public Comparison withRoleSums(List<RoleSum> value) {
+    Draft d = draft();
+    d.roleSums = value;
+    return d.done();
   }
 
   public Comparison withExcerpt(TimeSpan value) {
-    return new Comparison(
-        schema, name, job, source, reference, versions, value, pauses, profile, notes, extra);
+    Draft d = draft();
+    d.excerpt = value;
+    return d.done();
+  }
+
+  public Comparison withExcerpts(List<Excerpt> value) {
+    Draft d = draft();
+    d.excerpts = value;
+    return d.done();
+  }
+
+  public Comparison withTogether(boolean value) {
+    Draft d = draft();
+    d.together = value;
+    return d.done();
   }
 
   public Comparison withPauses(List<TimeSpan> value) {
-    return new Comparison(
-        schema, name, job, source, reference, versions, excerpt, value, profile, notes, extra);
+    Draft d = draft();
+    d.pauses = value;
+    return d.done();
+  }
+
+  public Comparison withLevel(LevelMode value) {
+    Draft d = draft();
+    d.level = value;
+    return d.done();
+  }
+
+  public Comparison withMarks(List<Mark> value) {
+    Draft d = draft();
+    d.marks = value;
+    return d.done();
+  }
+
+  /** With what a tool costs; a cost that says nothing is taken out. */
+  public Comparison withCost(String tool, Cost value) {
+    Map<String, Cost> map = new LinkedHashMap<>(costs);
+    if (value == null || value.none()) {
+      map.remove(tool);
+    } else {
+      map.put(tool, value);
+    }
+    Draft d = draft();
+    d.costs = map;
+    return d.done();
   }
 
   public Comparison withProfile(String value) {
-    return new Comparison(
-        schema, name, job, source, reference, versions, excerpt, pauses, value, notes, extra);
+    Draft d = draft();
+    d.profile = value;
+    return d.done();
   }
 
   public Comparison withNotes(String value) {
-    return new Comparison(
-        schema, name, job, source, reference, versions, excerpt, pauses, profile, value, extra);
+    Draft d = draft();
+    d.notes = value;
+    return d.done();
   }
 
   /** With one version replaced by another of the same id. */
@@ -134,6 +267,21 @@ public record Comparison(
     return withVersions(versions.stream().filter(v -> !v.id().equals(id)).toList());
   }
 
+  /** With a mark added, under an id that no other has. */
+  public Comparison plus(Mark mark) {
+    int n = marks.size() + 1;
+    while (hasMark("m" + n)) {
+      n++;
+    }
+    List<Mark> list = new ArrayList<>(marks);
+    list.add(mark.withId("m" + n));
+    return withMarks(list);
+  }
+
+  private boolean hasMark(String id) {
+    return marks.stream().anyMatch(m -> m.id().equals(id));
+  }
+
   /** An id that no version has yet. */
   public String freshId() {
     int n = versions.size() + 1;
@@ -145,5 +293,79 @@ public record Comparison(
 
   private boolean hasLabel(String label) {
     return versions.stream().anyMatch(v -> v.label().equals(label));
+  }
+
+  /** What is measured: one place, or all kept excerpts; null stands for the whole source. */
+  @JsonIgnore
+  public List<TimeSpan> places() {
+    return together
+        ? excerpts.stream().map(Excerpt::span).toList()
+        : Collections.singletonList(excerpt);
+  }
+
+  /** All roles in use, in the order in which they first appear: stems, then true stems. */
+  @JsonIgnore
+  public List<String> roles() {
+    Set<String> roles = new LinkedHashSet<>(trueStems.keySet());
+    versions.forEach(v -> roles.addAll(v.stems().keySet()));
+    return Roles.sorted(roles);
+  }
+
+  /** What a version costs: its own figures, else those of its tool. */
+  public Cost costOf(Version version) {
+    return version.cost().or(costs.getOrDefault(version.tool(), Cost.NONE));
+  }
+
+  private Draft draft() {
+    Draft d = new Draft();
+    d.name = name;
+    d.job = job;
+    d.source = source;
+    d.reference = reference;
+    d.trueStems = trueStems;
+    d.ratio = ratio;
+    d.semitones = semitones;
+    d.versions = versions;
+    d.roleSums = roleSums;
+    d.excerpt = excerpt;
+    d.excerpts = excerpts;
+    d.together = together;
+    d.pauses = pauses;
+    d.level = level;
+    d.marks = marks;
+    d.costs = costs;
+    d.profile = profile;
+    d.notes = notes;
+    d.extra = extra;
+    return d;
+  }
+
+  /** Holds a changed copy for the moment in which it is made. */
+  private static final class Draft {
+    private String name;
+    private Job job;
+    private MediaRef source;
+    private MediaRef reference;
+    private Map<String, MediaRef> trueStems;
+    private Double ratio;
+    private Double semitones;
+    private List<Version> versions;
+    private List<RoleSum> roleSums;
+    private TimeSpan excerpt;
+    private List<Excerpt> excerpts;
+    private boolean together;
+    private List<TimeSpan> pauses;
+    private LevelMode level;
+    private List<Mark> marks;
+    private Map<String, Cost> costs;
+    private String profile;
+    private String notes;
+    private Map<String, Object> extra;
+
+    Comparison done() {
+      return new Comparison(
+          SCHEMA, name, job, source, reference, trueStems, ratio, semitones, versions, roleSums,
+          excerpt, excerpts, together, pauses, level, marks, costs, profile, notes, extra);
+    }
   }
 }

@@ -14,6 +14,8 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
+import java.util.LinkedHashMap;
+import java.util.Map;
 import java.util.function.UnaryOperator;
 
 /**
@@ -144,9 +146,21 @@ public final class ComparisonFile {
   }
 
   private static Comparison mapPaths(Comparison c, UnaryOperator<String> change) {
+    Map<String, MediaRef> trueStems = new LinkedHashMap<>();
+    c.trueStems().forEach((role, ref) -> trueStems.put(role, map(ref, change)));
     return c.withSource(map(c.source(), change))
         .withReference(map(c.reference(), change))
-        .withVersions(c.versions().stream().map(v -> v.withMedia(map(v.media(), change))).toList());
+        .withTrueStems(trueStems)
+        .withVersions(c.versions().stream().map(v -> mapPaths(v, change)).toList());
+  }
+
+  private static Version mapPaths(Version v, UnaryOperator<String> change) {
+    if (v.media() != null) {
+      return v.withMedia(map(v.media(), change));
+    }
+    Map<String, Stem> stems = new LinkedHashMap<>();
+    v.stems().forEach((role, s) -> stems.put(role, s.withMedia(map(s.media(), change))));
+    return v.withStems(stems);
   }
 
   private static MediaRef map(MediaRef ref, UnaryOperator<String> change) {

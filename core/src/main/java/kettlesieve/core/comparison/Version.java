@@ -2,18 +2,24 @@ package kettlesieve.core.comparison;
 
 import com.fasterxml.jackson.annotation.JsonAnyGetter;
 import com.fasterxml.jackson.annotation.JsonAnySetter;
+import com.fasterxml.jackson.annotation.JsonIgnore;
 import com.fasterxml.jackson.annotation.JsonInclude;
+import java.util.Collections;
+import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 
 /**
- * One processed version of the source.
+ * One processed version of the source: one file, or for stems one file a role.
  *
  * @param id stays the same for as long as the version is in its comparison
  * @param label its name for people, unique in its comparison
  * @param tool what made it; empty if not said
  * @param setting how; empty if not said
  * @param amount the strength, 0 to 100; null if not said
- * @param media its file
+ * @param media its file; null for a version in stems
+ * @param stems its stems by role; empty for a version in one file
+ * @param cost what it cost to make
  * @param match what was fixed by hand
  * @param verdict the person's judgement; empty if none
  * @param extra fields that this version of the program does not know
@@ -26,15 +32,19 @@ public record Version(
     String setting,
     Double amount,
     MediaRef media,
+    @JsonInclude(JsonInclude.Include.NON_EMPTY) Map<String, Stem> stems,
+    Cost cost,
     MatchOverride match,
     String verdict,
     @JsonAnySetter @JsonAnyGetter Map<String, Object> extra) {
   public Version {
-    if (id == null || label == null || media == null) {
+    stems = stems == null ? Map.of() : Collections.unmodifiableMap(new LinkedHashMap<>(stems));
+    if (id == null || label == null || media == null && stems.isEmpty()) {
       throw new IllegalArgumentException("a version needs an id, a label and a file");
     }
     tool = tool == null ? "" : tool;
     setting = setting == null ? "" : setting;
+    cost = cost == null ? Cost.NONE : cost;
     match = match == null ? MatchOverride.NONE : match;
     verdict = verdict == null ? "" : verdict;
     extra = extra == null ? Map.of() : Map.copyOf(extra);
@@ -42,34 +52,72 @@ public record Version(
 
   /** A version of which only the file and a label are known. */
   public static Version of(String id, String label, MediaRef media) {
-    return new Version(id, label, "", "", null, media, MatchOverride.NONE, "", Map.of());
+    return new Version(
+        id, label, "", "", null, media, Map.of(), null, MatchOverride.NONE, "", Map.of());
+  }
+
+  /** A version in stems. */
+  public static Version ofStems(String id, String label, Map<String, Stem> stems) {
+    return new Version(
+        id, label, "", "", null, null, stems, null, MatchOverride.NONE, "", Map.of());
+  }
+
+  /** All its files. */
+  @JsonIgnore
+  public List<MediaRef> files() {
+    return media != null ? List.of(media) : stems.values().stream().map(Stem::media).toList();
+  }
+
+  public Version withId(String value) {
+    return new Version(
+        value, label, tool, setting, amount, media, stems, cost, match, verdict, extra);
   }
 
   public Version withLabel(String value) {
-    return new Version(id, value, tool, setting, amount, media, match, verdict, extra);
+    return new Version(id, value, tool, setting, amount, media, stems, cost, match, verdict, extra);
   }
 
   public Version withTool(String value) {
-    return new Version(id, label, value, setting, amount, media, match, verdict, extra);
+    return new Version(
+        id, label, value, setting, amount, media, stems, cost, match, verdict, extra);
   }
 
   public Version withSetting(String value) {
-    return new Version(id, label, tool, value, amount, media, match, verdict, extra);
+    return new Version(id, label, tool, value, amount, media, stems, cost, match, verdict, extra);
   }
 
   public Version withAmount(Double value) {
-    return new Version(id, label, tool, setting, value, media, match, verdict, extra);
+    return new Version(id, label, tool, setting, value, media, stems, cost, match, verdict, extra);
   }
 
+  /** With one file in place of whatever it had. */
   public Version withMedia(MediaRef value) {
-    return new Version(id, label, tool, setting, amount, value, match, verdict, extra);
+    return new Version(
+        id, label, tool, setting, amount, value, Map.of(), cost, match, verdict, extra);
+  }
+
+  /** With stems in place of whatever it had. */
+  public Version withStems(Map<String, Stem> value) {
+    return new Version(id, label, tool, setting, amount, null, value, cost, match, verdict, extra);
+  }
+
+  /** With one stem set. */
+  public Version withStem(String role, Stem stem) {
+    Map<String, Stem> map = new LinkedHashMap<>(stems);
+    map.put(role, stem);
+    return withStems(map);
+  }
+
+  public Version withCost(Cost value) {
+    return new Version(
+        id, label, tool, setting, amount, media, stems, value, match, verdict, extra);
   }
 
   public Version withMatch(MatchOverride value) {
-    return new Version(id, label, tool, setting, amount, media, value, verdict, extra);
+    return new Version(id, label, tool, setting, amount, media, stems, cost, value, verdict, extra);
   }
 
   public Version withVerdict(String value) {
-    return new Version(id, label, tool, setting, amount, media, match, value, extra);
+    return new Version(id, label, tool, setting, amount, media, stems, cost, match, value, extra);
   }
 }

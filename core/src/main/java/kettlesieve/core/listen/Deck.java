@@ -1,11 +1,16 @@
 package kettlesieve.core.listen;
 
+import java.util.List;
+import java.util.function.UnaryOperator;
 import kettlesieve.core.signal.Audio;
 
 /**
  * Renders what is heard: one recording at a time, with a crossfade of 10 ms whenever the recording
  * or the place changes, and at the seam of a loop. The fade is straight, because versions of one
  * source are alike: their sum keeps its level.
+ *
+ * <p>All places are given in frames of the source. A stretched version is played in its own time;
+ * its map tells where the source's moments lie, so that a switch lands on the same word.
  *
  * <p>Used by one thread; {@link Player} puts a thread and a device behind it.
  */
@@ -15,49 +20,67 @@ public final class Deck {
 
   private static final long HERE = -1;
 
+  /**
+   * A stretch of the source's time that is played.
+   *
+   * @param from first frame
+   * @param to frame after the last
+   */
+  public record Stretch(long from, long to) {}
+
   private final int fadeFrames;
-  private Audio now;
+  private TimedSound now;
   private long position;
-  private Audio before;
+  private TimedSound before;
   private long positionBefore;
   private int fadeLeft;
-  private long loopFrom;
-  private long loopTo = -1;
+  private List<Stretch> loop = List.of();
+  private int inLoop;
+  private UnaryOperator<TimedSound> atPass = UnaryOperator.identity();
   private float[] other = new float[0];
 
   /** A change that came during a fade: it waits for the fade's end, or there would be a jump. */
   private boolean queued;
 
-  private Audio queuedAudio;
+  private TimedSound queuedSound;
   private long queuedFrame;
 
   public Deck(int sampleRate) {
     this.fadeFrames = Math.max(1, (int) Math.round(FADE_SECONDS * sampleRate));
   }
 
-  /** Position of the next sample, in frames. */
+  /** Position of the next sample, in frames of the source. */
   public long position() {
-    return position;
+    return now == null ? position : now.source(position);
   }
 
   /** Goes on with another recording in the same place; null is silence. */
   public void choose(Audio audio) {
+    choose(audio == null ? null : TimedSound.of(audio));
+  }
+
+  /** Goes on with another recording at the same moment of the source; null is silence. */
+  void choose(TimedSound sound) {
     if (queued) {
-      queuedAudio = audio;
-    } else if (audio != now) {
-      change(audio, HERE);
+      queuedSound = sound;
+    } else if (!java.util.Objects.equals(sound, now)) {
+      change(sound, HERE);
     }
   }
 
   /** Goes on in another place. */
   public void seek(long frame) {
-    change(queued ? queuedAudio : now, Math.max(0, frame));
+    change(queued ? queuedSound : now, Math.max(0, frame));
   }
 
   /** Begins with a recording, fading in from silence. */
   public void begin(Audio audio, long frame) {
+    begin(audio == null ? null : TimedSound.of(audio), frame);
+  }
+
+  void begin(TimedSound sound, long frame) {
     now = null;
-    fadeTo(audio, Math.max(0, frame));
+    fadeTo(sound, Math.max(0, frame));
   }
 
   /**
@@ -67,11 +90,33 @@ public final class Deck {
    * @param to frame after the last; not over {@code from}: no loop
    */
   public void loop(long from, long to) {
-    this.loopFrom = from;
-    this.loopTo = to - from > 2L * fadeFrames ? to : -1;
-    if (loopTo > 0 && position >= loopTo) {
-      seek(loopFrom);
+    loop(List.of(new Stretch(from, to)));
+  }
+
+  /**
+   * Plays stretches one after the other, again and again. Those shorter than two fades are left
+   * out.
+   *
+   * @param stretches in their order; empty for no loop
+   */
+  public void loop(List<Stretch> stretches) {
+    loop = stretches.stream().filter(s -> s.to() - s.from() > 2L * fadeFrames).toList();
+    inLoop = 0;
+    long place = position();
+    for (int i = 0; i < loop.size(); i++) {
+      if (place >= loop.get(i).from() && place < loop.get(i).to()) {
+        inLoop = i;
+        return;
+      }
     }
+    if (!loop.isEmpty() && (loop.size() > 1 || place >= loop.get(0).to())) {
+      seek(loop.get(0).from());
+    }
+  }
+
+  /** Asked at the end of each pass through the whole loop for what sounds in the next. */
+  void atPass(UnaryOperator<TimedSound> next) {
+    this.atPass = next;
   }
 
   /** Whether everything has been played. */
@@ -79,25 +124,40 @@ public final class Deck {
     if (queued) {
       return false;
     }
-    return now == null && fadeLeft == 0 || now != null && loopTo < 0 && position >= now.frames();
+    return now == null && fadeLeft == 0
+        || now != null && loop.isEmpty() && position >= now.audio().frames();
   }
 
-  private void change(Audio audio, long frame) {
+  private void change(TimedSound sound, long sourceFrame) {
     if (fadeLeft > 0) {
       queued = true;
-      queuedAudio = audio;
-      queuedFrame = frame;
+      queuedSound = sound;
+      queuedFrame = sourceFrame;
     } else {
-      fadeTo(audio, frame == HERE ? position : frame);
+      fadeTo(sound, sourceFrame == HERE ? position() : sourceFrame);
     }
   }
 
-  private void fadeTo(Audio audio, long frame) {
+  private void fadeTo(TimedSound sound, long sourceFrame) {
     before = now;
     positionBefore = position;
-    now = audio;
-    position = frame;
+    now = sound;
+    position = sound == null ? sourceFrame : sound.own(sourceFrame);
     fadeLeft = fadeFrames;
+  }
+
+  /** Begins the next stretch so that its first sample comes when the fade is over. */
+  private void nextStretch(boolean early) {
+    TimedSound next = now;
+    inLoop++;
+    if (inLoop >= loop.size()) {
+      inLoop = 0;
+      next = atPass.apply(now);
+    }
+    fadeTo(next, loop.get(inLoop).from());
+    if (early) {
+      position -= fadeFrames;
+    }
   }
 
   /** Renders the next frames in stereo. */
@@ -106,23 +166,11 @@ public final class Deck {
     while (done < frames) {
       if (queued && fadeLeft == 0) {
         queued = false;
-        fadeTo(queuedAudio, queuedFrame == HERE ? position : queuedFrame);
+        fadeTo(queuedSound, queuedFrame == HERE ? position() : queuedFrame);
       }
       int count = frames - done;
-      if (loopTo > 0 && position <= loopTo - fadeFrames) {
-        // The seam's fade ends where the loop does, so its period is exact.
-        long untilSeam = loopTo - fadeFrames - position;
-        if (untilSeam == 0 && fadeLeft == 0) {
-          fadeTo(now, loopFrom - fadeFrames);
-        } else if (untilSeam > 0) {
-          count = (int) Math.min(count, untilSeam);
-        } else {
-          count = Math.min(count, fadeLeft);
-        }
-      } else if (loopTo > 0 && position < loopTo) {
-        count = (int) Math.min(count, loopTo - position);
-      } else if (loopTo > 0 && fadeLeft == 0) {
-        fadeTo(now, loopFrom);
+      if (!loop.isEmpty() && now != null) {
+        count = untilSeam(count);
       }
       if (fadeLeft > 0) {
         count = Math.min(count, fadeLeft);
@@ -134,6 +182,28 @@ public final class Deck {
       fadeLeft = Math.max(0, fadeLeft - count);
       done += count;
     }
+  }
+
+  /** How many frames may be rendered in one go; goes on to the next stretch where one ends. */
+  private int untilSeam(int wanted) {
+    long end = now.own(loop.get(inLoop).to());
+    if (position <= end - fadeFrames) {
+      // The seam's fade ends where the stretch does, so the loop's period is exact.
+      long untilSeam = end - fadeFrames - position;
+      if (untilSeam == 0 && fadeLeft == 0) {
+        nextStretch(true);
+      } else if (untilSeam > 0) {
+        return (int) Math.min(wanted, untilSeam);
+      }
+      return fadeLeft > 0 ? Math.min(wanted, fadeLeft) : wanted;
+    }
+    if (position < end) {
+      return (int) Math.min(wanted, end - position);
+    }
+    if (fadeLeft == 0) {
+      nextStretch(false);
+    }
+    return wanted;
   }
 
   private void mix(float[] into, int side, int offset, int count) {
@@ -151,10 +221,12 @@ public final class Deck {
     }
   }
 
-  private static void read(Audio audio, int side, long at, float[] into, int offset, int count) {
-    if (audio == null) {
+  private static void read(
+      TimedSound sound, int side, long at, float[] into, int offset, int count) {
+    if (sound == null) {
       java.util.Arrays.fill(into, offset, offset + count, 0f);
     } else {
+      Audio audio = sound.audio();
       audio.read(Math.min(side, audio.channels() - 1), at, into, offset, count);
     }
   }

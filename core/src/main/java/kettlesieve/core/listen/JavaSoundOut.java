@@ -1,19 +1,57 @@
 package kettlesieve.core.listen;
 
 import java.io.IOException;
+import java.util.ArrayList;
+import java.util.List;
 import javax.sound.sampled.AudioFormat;
 import javax.sound.sampled.AudioSystem;
+import javax.sound.sampled.DataLine;
 import javax.sound.sampled.LineUnavailableException;
+import javax.sound.sampled.Mixer;
 import javax.sound.sampled.SourceDataLine;
 
 /** The system's sound device, through Java Sound: 16 bits, stereo, about 50 ms of buffer. */
 public final class JavaSoundOut implements SoundOut {
+  private final String device;
   private SourceDataLine line;
   private byte[] bytes = new byte[0];
 
+  /** The device the system chooses. */
+  public JavaSoundOut() {
+    this(null);
+  }
+
+  /**
+   * @param device name of a device, one of {@link #devices()}; null for the system's choice
+   */
+  public JavaSoundOut(String device) {
+    this.device = device;
+  }
+
+  /** Names of the devices that play stereo. */
+  public static List<String> devices() {
+    List<String> names = new ArrayList<>();
+    for (Mixer.Info info : AudioSystem.getMixerInfo()) {
+      if (AudioSystem.getMixer(info)
+          .isLineSupported(new DataLine.Info(SourceDataLine.class, null))) {
+        names.add(info.getName());
+      }
+    }
+    return names;
+  }
+
+  private static Mixer.Info mixer(String name) throws IOException {
+    for (Mixer.Info info : AudioSystem.getMixerInfo()) {
+      if (info.getName().equals(name)) {
+        return info;
+      }
+    }
+    throw new IOException("there is no sound device called " + name);
+  }
+
   @Override
   public String name() {
-    return "system sound device";
+    return device == null ? "system sound device" : device;
   }
 
   @Override
@@ -25,7 +63,10 @@ public final class JavaSoundOut implements SoundOut {
   public void open(int sampleRate) throws IOException {
     AudioFormat format = new AudioFormat(sampleRate, 16, 2, true, false);
     try {
-      line = AudioSystem.getSourceDataLine(format);
+      line =
+          device == null
+              ? AudioSystem.getSourceDataLine(format)
+              : AudioSystem.getSourceDataLine(format, mixer(device));
       line.open(format, 4 * (sampleRate / 20));
       line.start();
     } catch (LineUnavailableException | IllegalArgumentException | SecurityException e) {

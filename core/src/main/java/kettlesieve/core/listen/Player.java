@@ -2,8 +2,10 @@ package kettlesieve.core.listen;
 
 import java.io.IOException;
 import java.util.List;
+import java.util.Set;
 import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.function.Consumer;
+import java.util.function.IntConsumer;
 import java.util.function.Supplier;
 import kettlesieve.core.comparison.TimeSpan;
 import org.slf4j.Logger;
@@ -29,7 +31,15 @@ public final class Player implements AutoCloseable {
   private int chosen;
   private boolean levelMatched = true;
   private boolean onlyRemoved;
-  private TimeSpan loop;
+  private Set<String> roles = Set.of();
+  private List<TimeSpan> loop = List.of();
+  private Turns turns = Turns.STAY;
+  private boolean sourcesTurn;
+  private int round = Integer.MAX_VALUE;
+  private Side side = Side.BOTH;
+  private Band band;
+  private volatile boolean halfSpeed;
+  private IntConsumer turned = track -> {};
   private double restSeconds;
   private Thread thread;
   private volatile long heardFrame;
@@ -71,6 +81,7 @@ public final class Player implements AutoCloseable {
     synchronized (lock) {
       if (track >= 0 && track < tracks.size()) {
         chosen = track;
+        sourcesTurn = false;
         rechoose();
       }
     }
@@ -98,30 +109,108 @@ public final class Player implements AutoCloseable {
     }
   }
 
+  /** Of versions in stems, only these roles are heard; empty for all. */
+  public void setRoles(Set<String> heard) {
+    synchronized (lock) {
+      roles = Set.copyOf(heard);
+      rechoose();
+    }
+  }
+
+  /** Which part of the stereo picture is heard. */
+  public void setSide(Side value) {
+    synchronized (lock) {
+      side = value;
+    }
+  }
+
+  /** Which frequencies are heard; null for all. */
+  public void setBand(Band value) {
+    synchronized (lock) {
+      band = value;
+    }
+  }
+
+  /** Whether everything runs at half its speed, an octave lower. */
+  public void setHalfSpeed(boolean on) {
+    halfSpeed = on;
+  }
+
+  /** What happens at the end of each pass of a loop. */
+  public void setTurns(Turns value) {
+    synchronized (lock) {
+      turns = value;
+      sourcesTurn = false;
+      rechoose();
+    }
+  }
+
+  /** How many of the tracks, from the first, have their turn in {@link Turns#NEXT}. */
+  public void setRound(int count) {
+    synchronized (lock) {
+      round = count;
+    }
+  }
+
+  /** Told of the track that sounds, from a thread of its own, when its turn comes by itself. */
+  public void onTurn(IntConsumer listener) {
+    turned = listener;
+  }
+
   /** Repeats a stretch of the source's time; null for no loop. */
   public void setLoop(TimeSpan span) {
+    setLoop(span == null ? List.of() : List.of(span));
+  }
+
+  /** Repeats stretches of the source's time, one after the other; none for no loop. */
+  public void setLoop(List<TimeSpan> spans) {
     synchronized (lock) {
-      loop = span;
+      loop = List.copyOf(spans);
       commands.add(this::applyLoop);
     }
   }
 
   private void applyLoop(Deck deck) {
-    TimeSpan span;
+    List<TimeSpan> spans;
     synchronized (lock) {
-      span = loop;
+      spans = loop;
     }
-    if (span == null) {
-      deck.loop(0, 0);
-    } else {
-      deck.loop(Math.round(span.from() * sampleRate), Math.round(span.to() * sampleRate));
-    }
+    deck.loop(
+        spans.stream()
+            .map(
+                s ->
+                    new Deck.Stretch(
+                        Math.round(s.from() * sampleRate), Math.round(s.to() * sampleRate)))
+            .toList());
+  }
+
+  private TimedSound sound() {
+    return tracks
+        .get(sourcesTurn ? 0 : chosen)
+        .sound(levelMatched, onlyRemoved, roles, tracks.get(0).matched());
   }
 
   private void rechoose() {
     if (!tracks.isEmpty()) {
-      var audio = tracks.get(chosen).audio(levelMatched, onlyRemoved);
-      commands.add(deck -> deck.choose(audio));
+      TimedSound sound = sound();
+      commands.add(deck -> deck.choose(sound));
+    }
+  }
+
+  /** The end of a pass: whose turn is it now? */
+  private TimedSound nextPass(TimedSound last) {
+    synchronized (lock) {
+      if (turns == Turns.STAY || tracks.size() < 2) {
+        return last;
+      }
+      if (turns == Turns.NEXT) {
+        chosen = (chosen + 1) % Math.max(1, Math.min(round, tracks.size()));
+        turned.accept(chosen);
+      } else {
+        sourcesTurn = !sourcesTurn && chosen != 0;
+        turned.accept(sourcesTurn ? 0 : chosen);
+      }
+      return sound();
     }
   }
 
@@ -193,19 +282,25 @@ public final class Player implements AutoCloseable {
     SoundOut out = open(outputs.get());
     output = out;
     synchronized (lock) {
-      applyLoop(deck);
       long start = heardFrame;
-      if (loop != null && !loop.holds(positionSeconds())) {
-        start = Math.round(loop.from() * sampleRate);
+      double place = positionSeconds();
+      if (loop.stream().noneMatch(l -> l.holds(place)) && !loop.isEmpty()) {
+        start = Math.round(loop.get(0).from() * sampleRate);
       }
-      var audio = tracks.get(chosen).audio(levelMatched, onlyRemoved);
-      if (start >= audio.frames()) {
-        start = loop == null ? 0 : start;
+      TimedSound sound = sound();
+      if (loop.isEmpty() && sound.own(start) >= sound.audio().frames()) {
+        start = 0;
       }
-      deck.begin(audio, start);
+      deck.begin(sound, start);
+      applyLoop(deck);
+      deck.atPass(this::nextPass);
     }
+    OutputChain chain = new OutputChain(sampleRate);
+    HalfSpeed slow = new HalfSpeed();
     float[] left = new float[BLOCK];
     float[] right = new float[BLOCK];
+    float[] leftHalf = new float[BLOCK / 2];
+    float[] rightHalf = new float[BLOCK / 2];
     boolean fading = false;
     try {
       while (true) {
@@ -213,16 +308,27 @@ public final class Player implements AutoCloseable {
           c.accept(deck);
         }
         if (stopping && !fading) {
-          deck.choose(null);
+          deck.choose((TimedSound) null);
           fading = true;
         }
         if (deck.atEnd()) {
           break;
         }
-        deck.render(left, right, BLOCK);
+        boolean slowly = halfSpeed;
+        if (slowly) {
+          deck.render(leftHalf, rightHalf, BLOCK / 2);
+          slow.process(leftHalf, rightHalf, BLOCK / 2, left, right);
+        } else {
+          deck.render(left, right, BLOCK);
+        }
+        synchronized (lock) {
+          chain.set(side, band);
+        }
+        chain.process(left, right, BLOCK);
         out = write(out, left, right);
         if (!fading) {
-          heardFrame = Math.max(0, deck.position() - out.pendingFrames());
+          int pending = out.pendingFrames();
+          heardFrame = Math.max(0, deck.position() - (slowly ? pending / 2 : pending));
         }
       }
     } finally {

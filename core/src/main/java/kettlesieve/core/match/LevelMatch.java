@@ -2,6 +2,8 @@ package kettlesieve.core.match;
 
 import java.util.ArrayList;
 import java.util.List;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.LevelMode;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.Framing;
@@ -29,7 +31,17 @@ record LevelMatch(double gainDb, String basis, List<String> warnings) {
    * @param frames those that the version covers: what is missing at its ends says nothing of level
    */
   static LevelMatch find(
-      SourceMaterial source, Audio aligned, List<Spectrogram> version, FrameRange frames) {
+      SourceMaterial source,
+      Audio aligned,
+      List<Spectrogram> version,
+      FrameRange frames,
+      MatchSettings settings) {
+    if (settings.level() != LevelMode.WANTED) {
+      return ofWhole(source.audio(), aligned, settings.level());
+    }
+    if (settings.job() == Job.DECLIP) {
+      return onUnclipped(source.audio(), aligned);
+    }
     if (source.cells(0).isPresent()) {
       for (boolean strong : new boolean[] {true, false}) {
         LevelMatch onCells = onCells(source, version, strong, frames);
@@ -38,7 +50,74 @@ record LevelMatch(double gainDb, String basis, List<String> warnings) {
         }
       }
     }
-    return onLoudness(source, aligned);
+    return onLoudness(source.audio(), aligned);
+  }
+
+  /**
+   * The level of one recording as a whole against another; they need not run alike.
+   *
+   * @param mode wanted sound stands for loudness here, because no cells can be compared
+   */
+  static LevelMatch ofWhole(Audio source, Audio version, LevelMode mode) {
+    return switch (mode) {
+      case OFF -> new LevelMatch(0, "left as delivered", List.of());
+      case PEAK -> onPeaks(source, version);
+      case LOUDNESS, WANTED -> onLoudness(source, version);
+    };
+  }
+
+  private static LevelMatch onPeaks(Audio source, Audio version) {
+    double gain = Db.ofAmplitude(peak(source) / peak(version));
+    return Double.isFinite(gain) ? new LevelMatch(gain, "peak", List.of()) : silent();
+  }
+
+  private static LevelMatch silent() {
+    return new LevelMatch(
+        0, "nothing", List.of("the level could not be matched: one of the two is silent"));
+  }
+
+  /**
+   * Least squares over the samples below nine tenths of the source's peak: those were never
+   * clipped, so a repair has no reason to change them.
+   */
+  private static LevelMatch onUnclipped(Audio source, Audio version) {
+    float limit = (float) (0.9 * peak(source));
+    double ss = 0;
+    double sv = 0;
+    double vv = 0;
+    float[] s = new float[1 << 14];
+    float[] v = new float[1 << 14];
+    for (int c = 0; c < source.channels(); c++) {
+      for (long at = 0; at < source.frames(); at += s.length) {
+        source.read(c, at, s, 0, s.length);
+        version.read(c, at, v, 0, v.length);
+        for (int i = 0; i < s.length; i++) {
+          if (Math.abs(s[i]) < limit) {
+            ss += (double) s[i] * s[i];
+            sv += (double) s[i] * v[i];
+            vv += (double) v[i] * v[i];
+          }
+        }
+      }
+    }
+    double gain = Db.ofAmplitude(sv > 0 ? ss / sv : Math.sqrt(ss / vv));
+    return Double.isFinite(gain)
+        ? new LevelMatch(gain + 0.0, "samples that were never clipped", List.of())
+        : silent();
+  }
+
+  private static double peak(Audio audio) {
+    double peak = 0;
+    float[] block = new float[1 << 14];
+    for (int c = 0; c < audio.channels(); c++) {
+      for (long at = 0; at < audio.frames(); at += block.length) {
+        audio.read(c, at, block, 0, block.length);
+        for (float x : block) {
+          peak = Math.max(peak, Math.abs(x));
+        }
+      }
+    }
+    return peak;
   }
 
   private static LevelMatch onCells(
@@ -84,14 +163,13 @@ record LevelMatch(double gainDb, String basis, List<String> warnings) {
     return new LevelMatch(-median + 0.0, "wanted sound", warnings);
   }
 
-  private static LevelMatch onLoudness(SourceMaterial source, Audio aligned) {
+  private static LevelMatch onLoudness(Audio source, Audio aligned) {
     // Brought near the source's level first: the gates of a loudness stand at fixed levels.
-    double near = rms(source.audio()) / rms(aligned);
+    double near = rms(source) / rms(aligned);
     if (!(near > 0) || Double.isInfinite(near)) {
-      return new LevelMatch(
-          0, "nothing", List.of("the level could not be matched: one of the two is silent"));
+      return silent();
     }
-    var before = Loudness.of(source.audio()).integrated();
+    var before = Loudness.of(source).integrated();
     var after = Loudness.of(aligned.times(near)).integrated();
     if (before.isEmpty() || after.isEmpty()) {
       return new LevelMatch(

@@ -15,7 +15,8 @@ import kettlesieve.core.signal.Spectrogram;
  * @param spectra of {@code aligned}, one a channel; multiply powers by {@link #powerGain()}
  */
 public record MatchedVersion(
-    Match match, Audio delivered, Audio alignedWhole, Audio aligned, List<Spectrogram> spectra) {
+    Match match, Audio delivered, Audio alignedWhole, Audio aligned, List<Spectrogram> spectra)
+    implements Matched {
 
   /** What powers are to be multiplied by to have the matched level. */
   public double powerGain() {

@@ -1,12 +1,17 @@
 package kettlesieve.core.match;
 
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
+import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.LinearTimeAudio;
 import kettlesieve.core.signal.Spectrogram;
+import kettlesieve.core.signal.SumAudio;
+import kettlesieve.core.signal.TimeMap;
 
 /**
  * Puts versions on the source's rate, channels, time, polarity and level. Nothing is copied: the
@@ -14,6 +19,7 @@ import kettlesieve.core.signal.Spectrogram;
  */
 public final class Matcher {
   private static final double WARN_CONFIDENCE = 0.3;
+  private static final double WARN_COVERAGE = 0.5;
   private static final double WARN_MISSING_SECONDS = 0.5;
   private static final long RENDER_SAMPLES = 1L << 23;
 
@@ -43,6 +49,17 @@ public final class Matcher {
    */
   public static MatchedVersion match(SourceMaterial source, Audio delivered, MatchOverride byHand)
       throws MatchException {
+    return match(source, delivered, byHand, MatchSettings.USUAL);
+  }
+
+  /**
+   * Matches one version, with the level found as the settings say.
+   *
+   * @throws MatchException if the version covers less than half of the excerpt
+   */
+  public static MatchedVersion match(
+      SourceMaterial source, Audio delivered, MatchOverride byHand, MatchSettings settings)
+      throws MatchException {
     List<String> notes = new ArrayList<>();
     List<String> warnings = new ArrayList<>();
     Audio whole = source.whole();
@@ -62,12 +79,7 @@ public final class Matcher {
     long from = source.firstFrame();
     long to = from + source.audio().frames();
     Alignment found = align(whole, version, from, to);
-    if (found.confidence() < WARN_CONFIDENCE) {
-      warnings.add(
-          text(
-              "this may be another recording: its likeness to the source is %.2f",
-              found.confidence()));
-    }
+    warnOfAnother(found.confidence(), warnings);
     Alignment used = overruled(found, byHand);
     Coverage coverage = Coverage.of(used, version, whole, from, to);
     coverage.check();
@@ -86,7 +98,8 @@ public final class Matcher {
             aligned,
             spectra,
             FrameRange.covered(
-                source.framing(), source.startSeconds(), coverage.from(), coverage.to()));
+                source.framing(), source.startSeconds(), coverage.from(), coverage.to()),
+            settings);
     warnings.addAll(level.warnings());
     double gainDb = byHand.gainDb() != null ? byHand.gainDb() : level.gainDb();
     describe(used, gainDb, whole.sampleRate(), byHand, notes);
@@ -109,13 +122,164 @@ public final class Matcher {
     return new MatchedVersion(match, delivered, alignedWhole, aligned, spectra);
   }
 
+  /**
+   * Matches a stretched or shifted version: it keeps its own time, and a map to it is found.
+   *
+   * @param source the analysed source
+   * @param delivered the version as it came
+   * @param byHand what a person fixed
+   * @param settings of the comparison
+   * @throws MatchException if there is nothing to hold on to
+   */
+  public static StretchedVersion matchStretched(
+      SourceMaterial source, Audio delivered, MatchOverride byHand, MatchSettings settings)
+      throws MatchException {
+    Audio whole = source.whole();
+    Audio version = commonRate(whole, delivered);
+    if (delivered.seconds() < 0.5) {
+      throw new MatchException("it is shorter than half a second. Export it again at full length.");
+    }
+    List<String> notes = new ArrayList<>();
+    List<String> warnings = new ArrayList<>();
+    if (version.sampleRate() != delivered.sampleRate()) {
+      notes.add(text("resampled from %d to %d Hz", delivered.sampleRate(), whole.sampleRate()));
+    }
+    double length = delivered.seconds() / whole.seconds();
+    double expected =
+        settings.job() == Job.PITCH ? 1 : settings.ratio() != null ? settings.ratio() : length;
+    double moved = settings.job() == Job.PITCH ? settings.pitchRatio() : 1 / expected;
+    double[] scales = Math.abs(moved - 1) < 0.01 ? new double[] {1} : new double[] {1, moved};
+    StretchAligner.Found found =
+        new StretchAligner(whole.downmix(), version.downmix(), expected, scales).find();
+    if (found.coverage() < WARN_CONFIDENCE) {
+      warnOfAnother(found.coverage(), warnings);
+    } else if (found.coverage() < WARN_COVERAGE) {
+      warnings.add(
+          text("only %.0f %% of the source was found again in it", 100 * found.coverage()));
+    }
+    double ratio = byHand.ratio() != null ? byHand.ratio() : found.ratio();
+    double offset =
+        byHand.delaySamples() != null ? byHand.delaySamples() / whole.sampleRate() : found.offset();
+    TimeMap map =
+        byHand.ratio() != null
+            ? TimeMap.line(offset, ratio)
+            : found.map().later(offset - found.offset());
+    LevelMatch level = LevelMatch.ofWhole(source.audio(), version, settings.level());
+    warnings.addAll(level.warnings());
+    double gainDb = byHand.gainDb() != null ? byHand.gainDb() : level.gainDb();
+    Alignment place = new Alignment(offset * whole.sampleRate(), 0, 1, found.coverage());
+    describe(place, gainDb, whole.sampleRate(), byHand, notes);
+    notes.add(
+        text(
+            "runs %.4f times as long, %s",
+            ratio, byHand.ratio() != null ? "set by hand" : "played through its time map"));
+    double from = Math.max(0, map.inverse(0));
+    double to = Math.min(whole.seconds(), map.inverse(version.seconds()));
+    Match match =
+        new Match(
+            place.delaySamples(),
+            offset * 1000,
+            1,
+            0,
+            gainDb,
+            ratio,
+            found.coverage(),
+            delivered.sampleRate(),
+            delivered.channels(),
+            level.basis(),
+            from,
+            Math.max(from, to),
+            notes,
+            warnings);
+    return new StretchedVersion(match, delivered, version, map);
+  }
+
+  /**
+   * Matches a version in stems: their sum is put in the place and polarity of the mix, and every
+   * stem with it. Levels are left alone.
+   *
+   * @param source the analysed mix
+   * @param delivered the stems by role, as they came
+   * @param byHand what a person fixed
+   * @throws MatchException if the stems cover less than half of the excerpt
+   */
+  public static MatchedStems matchStems(
+      SourceMaterial source, Map<String, Audio> delivered, MatchOverride byHand)
+      throws MatchException {
+    Audio mix = source.whole();
+    List<String> notes = new ArrayList<>();
+    List<String> warnings = new ArrayList<>();
+    Map<String, Audio> stems = new LinkedHashMap<>();
+    long longest = 0;
+    for (var stem : delivered.entrySet()) {
+      Audio common = commonRate(mix, stem.getValue());
+      if (stem.getValue().sampleRate() != mix.sampleRate()) {
+        notes.add(
+            text(
+                "%s: resampled from %d to %d Hz",
+                stem.getKey(), stem.getValue().sampleRate(), mix.sampleRate()));
+      }
+      if (common.channels() != mix.channels()) {
+        warnings.add(
+            text(
+                "%s: %s against a mix in %s",
+                stem.getKey(), channels(common.channels()), channels(mix.channels())));
+      }
+      longest = Math.max(longest, common.frames());
+      stems.put(stem.getKey(), common);
+    }
+    long frames = longest;
+    Audio sum =
+        SumAudio.of(
+            stems.values().stream()
+                .map(a -> a.slice(0, frames).asChannels(mix.channels()))
+                .toList());
+    long from = source.firstFrame();
+    long to = from + source.audio().frames();
+    Alignment found = align(mix, sum, from, to);
+    warnOfAnother(found.confidence(), warnings);
+    Alignment used = overruled(found, byHand);
+    Coverage coverage = Coverage.of(used, sum, mix, from, to);
+    coverage.check();
+    describe(used, 0, mix.sampleRate(), byHand, notes);
+    Audio first = delivered.values().iterator().next();
+    Match match =
+        new Match(
+            used.delaySamples(),
+            used.delaySamples() * 1000 / mix.sampleRate(),
+            used.polarity(),
+            used.driftPpm(),
+            0,
+            sum.seconds() / mix.seconds(),
+            found.confidence(),
+            first.sampleRate(),
+            first.channels(),
+            "left as delivered",
+            coverage.from(),
+            coverage.to(),
+            notes,
+            warnings);
+    stems.replaceAll((role, stem) -> used.apply(stem, mix.frames()));
+    return new MatchedStems(match, mix, stems);
+  }
+
+  private static void warnOfAnother(double confidence, List<String> warnings) {
+    if (confidence < WARN_CONFIDENCE) {
+      warnings.add(
+          text("this may be another recording: its likeness to the source is %.2f", confidence));
+    }
+  }
+
   private static Alignment align(Audio source, Audio version, long from, long to) {
     return new Aligner(source.downmix(), version.downmix(), from, to).find();
   }
 
   private static Alignment overruled(Alignment found, MatchOverride byHand) {
     double delay = byHand.delaySamples() != null ? byHand.delaySamples() : found.delaySamples();
-    double drift = byHand.delaySamples() != null ? 0 : found.driftPpm();
+    double drift =
+        byHand.driftPpm() != null
+            ? byHand.driftPpm()
+            : byHand.delaySamples() != null ? 0 : found.driftPpm();
     int polarity = byHand.polarity() != null ? byHand.polarity() : found.polarity();
     return new Alignment(delay, drift, polarity, found.confidence());
   }
@@ -137,7 +301,10 @@ public final class Matcher {
               : "inverted polarity, turned back");
     }
     if (a.driftPpm() != 0) {
-      notes.add(text("drifted by %.2f ppm, straightened", a.driftPpm()));
+      notes.add(
+          text(
+              "drifted by %.2f ppm, %s",
+              a.driftPpm(), byHand.driftPpm() != null ? "set by hand" : "straightened"));
     }
     if (Math.abs(gainDb) >= 0.05) {
       notes.add(

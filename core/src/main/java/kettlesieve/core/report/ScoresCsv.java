@@ -3,6 +3,7 @@ package kettlesieve.core.report;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.util.Locale;
+import kettlesieve.core.match.Fairness;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Estimate;
@@ -17,7 +18,7 @@ import org.apache.commons.csv.CSVPrinter;
 
 /**
  * Writes a score sheet as CSV (RFC 4180): one row a reading, then one row for each axis and for the
- * overall score of each version.
+ * overall score of each version, then what was unfair and what was done about it.
  */
 public final class ScoresCsv {
   private ScoresCsv() {}
@@ -33,6 +34,19 @@ public final class ScoresCsv {
       }
       for (Failure f : sheet.failed()) {
         csv.printRecord(cell(f.label()), "", "", "", "", "", "", "", "", "failed: " + f.reason());
+      }
+      for (Fairness.Item item : sheet.allFairness()) {
+        csv.printRecord(
+            cell(item.version()),
+            "",
+            "fairness",
+            item.matter(),
+            "",
+            "",
+            "",
+            "",
+            "",
+            item.found() + ": " + item.done());
       }
     } catch (IOException e) {
       throw new UncheckedIOException("writing to memory cannot fail", e);

@@ -11,6 +11,8 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Path;
 import java.util.List;
+import kettlesieve.core.comparison.Cost;
+import kettlesieve.core.match.Fairness;
 import kettlesieve.core.match.Match;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
@@ -21,6 +23,7 @@ import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Spot;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.Failure;
+import kettlesieve.core.score.Measured;
 import kettlesieve.core.score.ScoreSheet;
 
 /**
@@ -75,14 +78,30 @@ public final class ScoresJson {
           .put("reason", f.reason());
     }
     strings(root.putArray("warnings"), sheet.warnings());
+    ArrayNode fairness = root.putArray("fairness");
+    for (Fairness.Item item : sheet.allFairness()) {
+      fairness
+          .addObject()
+          .put("version", item.version())
+          .put("matter", item.matter())
+          .put("found", item.found())
+          .put("done", item.done());
+    }
     return root;
   }
 
   private static ObjectNode version(ScoreSheet sheet, Entry entry, Path base) {
     ObjectNode node = NODES.objectNode();
     node.put("label", entry.measured().label());
-    node.put("file", name(entry.measured().file(), base));
-    node.put("sha256", entry.measured().facts().sha256());
+    Measured measured = entry.measured();
+    if (measured.stems().isEmpty()) {
+      node.put("file", name(measured.file(), base));
+      node.put("sha256", measured.facts().sha256());
+    } else {
+      ObjectNode files = node.putObject("files");
+      measured.stems().forEach((role, file) -> files.put(role, name(file, base)));
+    }
+    cost(node, measured.cost());
     node.set("match", match(entry.measured().match()));
     ArrayNode readings = node.putArray("readings");
     entry.measured().readings().forEach(r -> readings.add(reading(sheet, r)));
@@ -103,6 +122,25 @@ public final class ScoresJson {
     }
     strings(node.putArray("tiedWith"), entry.tiedWith());
     return node;
+  }
+
+  private static void cost(ObjectNode version, Cost cost) {
+    if (cost.none()) {
+      return;
+    }
+    ObjectNode node = version.putObject("cost");
+    if (cost.seconds() != null) {
+      number(node, "seconds", cost.seconds());
+    }
+    if (cost.processorSeconds() != null) {
+      number(node, "processorSeconds", cost.processorSeconds());
+    }
+    if (cost.price() != null) {
+      node.put("price", cost.price());
+    }
+    if (cost.realTime() != null) {
+      node.put("realTime", cost.realTime());
+    }
   }
 
   private static String name(Path file, Path base) {

@@ -3,6 +3,7 @@ package kettlesieve.core.report;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import kettlesieve.core.match.Fairness;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Measures;
@@ -51,6 +52,11 @@ public final class ScoresTable {
         .failed()
         .forEach(f -> text.append("\nfailed: " + f.label() + " (" + f.file() + "): " + f.reason()));
     sheet.warnings().forEach(w -> text.append("\nwarning: ").append(w));
+    for (Fairness.Item item : sheet.allFairness()) {
+      text.append("\nunfair: ")
+          .append(item.version().isEmpty() ? "" : item.version() + ": ")
+          .append(item.found() + " – " + item.done());
+    }
     return text.append('\n').toString();
   }
 

@@ -1,5 +1,8 @@
 package kettlesieve.core.rig;
 
+import java.util.Map;
+import java.util.Set;
+import kettlesieve.core.comparison.Job;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
 
@@ -26,9 +29,15 @@ public final class PlainSubtraction implements StandIn {
   }
 
   @Override
-  public Audio process(Audio in, double amount, Progress progress) {
+  public Set<Job> jobs() {
+    return Set.of(Job.DENOISE);
+  }
+
+  @Override
+  public Map<String, Audio> make(Audio in, Setup setup, Progress progress) {
+    double amount = setup.amount();
     double factor = 2 * amount / 100;
-    return SpectralGain.process(in, amount, progress, () -> rule(factor));
+    return Map.of(WHOLE, SpectralGain.process(in, amount, progress, () -> rule(factor)));
   }
 
   private static SpectralGain.Rule rule(double factor) {

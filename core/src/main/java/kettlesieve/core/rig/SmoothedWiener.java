@@ -1,5 +1,8 @@
 package kettlesieve.core.rig;
 
+import java.util.Map;
+import java.util.Set;
+import kettlesieve.core.comparison.Job;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
 
@@ -28,9 +31,15 @@ public final class SmoothedWiener implements StandIn {
   }
 
   @Override
-  public Audio process(Audio in, double amount, Progress progress) {
+  public Set<Job> jobs() {
+    return Set.of(Job.DENOISE);
+  }
+
+  @Override
+  public Map<String, Audio> make(Audio in, Setup setup, Progress progress) {
+    double amount = setup.amount();
     double floor = Math.pow(10, -0.4 * amount / 20);
-    return SpectralGain.process(in, amount, progress, () -> new Rule(floor));
+    return Map.of(WHOLE, SpectralGain.process(in, amount, progress, () -> new Rule(floor)));
   }
 
   private static final class Rule implements SpectralGain.Rule {

@@ -12,12 +12,11 @@ import kettlesieve.core.signal.Statistics;
 import kettlesieve.core.signal.Windows;
 
 /**
- * What the two denoisers share: short-time transform with half-overlapping root-Hann windows, a
- * noise spectrum from the pauses, a gain for each cell, and overlap-add (Allen &amp; Rabiner 1977).
+ * What the denoisers and the dereverberator share: short-time transform with half-overlapping
+ * root-Hann windows, a noise spectrum from the pauses, a gain for each cell, and overlap-add (Allen
+ * &amp; Rabiner 1977).
  */
 final class SpectralGain {
-  private static final long LARGEST = 120_000_000L;
-
   private SpectralGain() {}
 
   /** Gives gains to cells, frame after frame of one channel. */
@@ -30,15 +29,14 @@ final class SpectralGain {
     void gains(float[] power, double[] noise, float[] gain);
   }
 
+  /** Seconds from one frame to the next. */
+  static double hopSeconds(Audio in) {
+    return Framing.of(in).length() / 4.0 / in.sampleRate();
+  }
+
   static Audio process(
       Audio in, double amount, Progress progress, java.util.function.Supplier<Rule> rules) {
-    if (!(amount >= 0 && amount <= 100)) {
-      throw new IllegalArgumentException("the amount is a number from 0 to 100");
-    }
-    if (in.frames() * in.channels() > LARGEST) {
-      throw new IllegalArgumentException(
-          "the recording is too long for a stand-in; choose one of at most 20 minutes in stereo");
-    }
+    StandIn.checkLength(in);
     if (amount == 0) {
       return in;
     }
@@ -105,7 +103,7 @@ final class SpectralGain {
         out[at + i] += frame[i] * window[i];
       }
       if (at % (hop * 256) == 0) {
-        progress.at("denoising", (double) at / x.length);
+        progress.at("processing", (double) at / x.length);
       }
     }
     return Arrays.copyOfRange(out, hop, hop + size);

@@ -1,16 +1,44 @@
 package kettlesieve.core.rig;
 
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import kettlesieve.core.comparison.Job;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
 
 /**
- * A small denoiser by a published method, to try, to teach and to test with. It is no restoration
+ * A small processor by a published method, to try, to teach and to test with. It is no restoration
  * tool and does not pretend to be one.
  */
 public interface StandIn {
   /** All that ship with the program. */
-  List<StandIn> ALL = List.of(new PlainSubtraction(), new SmoothedWiener());
+  List<StandIn> ALL =
+      List.of(
+          new PlainSubtraction(),
+          new SmoothedWiener(),
+          new LateSubtraction(),
+          new CubicTops(),
+          new PredictedTops(),
+          new MedianSplit(),
+          new CentreSplit(),
+          new SpeedChange(),
+          new WaveformOverlap(),
+          new PhaseStretch(false),
+          new PhaseStretch(true),
+          new PitchShift(false),
+          new PitchShift(true));
+
+  /** What stands for a role where the result is one recording. */
+  String WHOLE = "";
+
+  /** Longest recording that is taken, in samples over all channels. */
+  long LARGEST = 120_000_000L;
+
+  /** The stand-ins of a job. */
+  static List<StandIn> of(Job job) {
+    return ALL.stream().filter(s -> s.jobs().contains(job)).toList();
+  }
 
   /** Stable name, in lower case with hyphens. */
   String id();
@@ -21,12 +49,37 @@ public interface StandIn {
   /** What it does and by which paper. */
   String description();
 
+  /** The jobs it does. */
+  Set<Job> jobs();
+
+  /** Whether the amount changes anything. */
+  default boolean hasAmount() {
+    return true;
+  }
+
   /**
    * Processes a recording.
    *
-   * @param amount strength from 0 (nothing changes) to 100
-   * @throws IllegalArgumentException if the amount is outside, or the recording is too long for
-   *     memory
+   * @return the results by role; one recording stands under {@link #WHOLE}
+   * @throws IllegalArgumentException if the setup is outside its range, or the recording is too
+   *     long for memory or has the wrong number of channels; the message is for people
    */
-  Audio process(Audio in, double amount, Progress progress);
+  Map<String, Audio> make(Audio in, Setup setup, Progress progress);
+
+  /** The single result for an amount alone. */
+  default Audio process(Audio in, double amount, Progress progress) {
+    return make(in, Setup.of(amount), progress).get(WHOLE);
+  }
+
+  /**
+   * Refuses what would not fit into memory.
+   *
+   * @throws IllegalArgumentException if the recording is too long
+   */
+  static void checkLength(Audio in) {
+    if (in.frames() * in.channels() > LARGEST) {
+      throw new IllegalArgumentException(
+          "the recording is too long for a stand-in; choose one of at most 20 minutes in stereo");
+    }
+  }
 }

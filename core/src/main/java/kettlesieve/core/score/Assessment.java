@@ -8,6 +8,9 @@ import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.match.MatchException;
+import kettlesieve.core.match.MatchSettings;
+import kettlesieve.core.match.Matched;
+import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.match.MatchedVersion;
 import kettlesieve.core.match.Matcher;
 import kettlesieve.core.match.SourceMaterial;
@@ -29,7 +32,11 @@ public final class Assessment {
   private final List<String> warnings;
   private final Map<Integer, SourceAnalysis> analyses = new ConcurrentHashMap<>();
 
-  private Assessment(SourceMaterial source, Audio reference, List<String> warnings) {
+  private final MatchSettings settings;
+
+  private Assessment(
+      SourceMaterial source, Audio reference, List<String> warnings, MatchSettings settings) {
+    this.settings = settings;
     this.source = source;
     this.reference = reference;
     this.warnings = List.copyOf(warnings);
@@ -46,6 +53,18 @@ public final class Assessment {
    *     belong to the source
    */
   public static Assessment of(Audio source, Audio clean, TimeSpan excerpt, List<TimeSpan> pauses)
+      throws MatchException {
+    return of(source, clean, excerpt, pauses, MatchSettings.USUAL);
+  }
+
+  /**
+   * Analyses the source for a job and a way of matching levels.
+   *
+   * @throws MatchException if the excerpt is too short or outside, or the clean recording does not
+   *     belong to the source
+   */
+  public static Assessment of(
+      Audio source, Audio clean, TimeSpan excerpt, List<TimeSpan> pauses, MatchSettings settings)
       throws MatchException {
     double end = excerpt == null ? source.seconds() : Math.min(source.seconds(), excerpt.to());
     double seconds = end - (excerpt == null ? 0 : excerpt.from());
@@ -68,12 +87,15 @@ public final class Assessment {
     List<String> warnings = new ArrayList<>();
     Audio reference = clean == null ? null : Matcher.onSourceTime(source, clean);
     SourceMaterial material = SourceMaterial.of(source, excerpt, pauses, reference);
-    material.activity().problem().ifPresent(p -> warnings.add("pauses: " + p));
-    if (material.activity().unsteady()) {
+    boolean pausesMatter = settings.job() == Job.DENOISE || settings.job() == Job.DEREVERB;
+    if (pausesMatter) {
+      material.activity().problem().ifPresent(p -> warnings.add("pauses: " + p));
+    }
+    if (pausesMatter && material.activity().unsteady()) {
       warnings.add(
           "pauses: the noise changes by more than 3 dB; mark the pauses that stand for it");
     }
-    return new Assessment(material, reference, warnings);
+    return new Assessment(material, reference, warnings, settings);
   }
 
   public SourceMaterial source() {
@@ -91,7 +113,35 @@ public final class Assessment {
    * @throws MatchException if it cannot be compared
    */
   public MatchedVersion match(Audio delivered, MatchOverride byHand) throws MatchException {
-    return Matcher.match(source.forChannels(delivered.channels()), delivered, byHand);
+    return Matcher.match(source.forChannels(delivered.channels()), delivered, byHand, settings);
+  }
+
+  /**
+   * Matches a version as its job asks: on the source's time, or through a time map.
+   *
+   * @throws MatchException if it cannot be compared
+   */
+  public Matched matchAny(Audio delivered, MatchOverride byHand) throws MatchException {
+    return settings.ownTime()
+        ? Matcher.matchStretched(source, delivered, byHand, settings)
+        : match(delivered, byHand);
+  }
+
+  /**
+   * Matches a version in stems.
+   *
+   * @throws MatchException if it cannot be compared
+   */
+  public MatchedStems matchStems(Map<String, Audio> stems, MatchOverride byHand)
+      throws MatchException {
+    return Matcher.matchStems(source, stems, byHand);
+  }
+
+  /** Takes all readings of a matched version that its job has. */
+  public Measures.Taken measure(Job job, Matched matched) {
+    return matched instanceof MatchedVersion version
+        ? measure(job, version)
+        : new Measures.Taken(List.of(), List.of());
   }
 
   /** Takes all readings of a matched version. */

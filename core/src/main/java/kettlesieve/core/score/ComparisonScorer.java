@@ -2,7 +2,10 @@ package kettlesieve.core.score;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.Callable;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.ExecutionException;
@@ -13,7 +16,7 @@ import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.MatchException;
-import kettlesieve.core.match.MatchedVersion;
+import kettlesieve.core.match.Matched;
 import kettlesieve.core.measure.Measures;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaReader;
@@ -43,20 +46,17 @@ public final class ComparisonScorer {
     Recording source = reader.read(sourceFile, progress);
     List<String> warnings = new ArrayList<>();
     noteChange(comparison.source(), source, "the source", warnings);
-    Assessment assessment;
+    Examination examination;
     try {
-      assessment =
-          Assessment.of(
-              source.audio(),
-              comparison.reference() == null
-                  ? null
-                  : reader.read(comparison.reference().file(), progress).audio(),
-              comparison.excerpt(),
-              comparison.pauses());
+      Recording reference =
+          comparison.reference() == null
+              ? null
+              : reader.read(comparison.reference().file(), progress);
+      examination = Examination.of(comparison, source, reference);
     } catch (MatchException e) {
       throw new MediaException(sourceFile, "it cannot be compared", capitalised(e.getMessage()), e);
     }
-    warnings.addAll(assessment.warnings());
+    Map<String, List<Recording>> files = new HashMap<>();
     List<Measured> measured = new ArrayList<>();
     List<Failure> failed = new ArrayList<>();
     ExecutorService pool =
@@ -64,7 +64,7 @@ public final class ComparisonScorer {
     try {
       List<Future<Outcome>> outcomes = new ArrayList<>();
       for (Version version : comparison.versions()) {
-        Callable<Outcome> task = () -> outcome(comparison, version, assessment);
+        Callable<Outcome> task = () -> outcome(version, examination);
         outcomes.add(pool.submit(task));
       }
       for (Future<Outcome> future : outcomes) {
@@ -73,55 +73,46 @@ public final class ComparisonScorer {
           failed.add(outcome.failure());
         } else {
           measured.add(outcome.measured());
+          files.put(outcome.measured().id(), outcome.files());
           warnings.addAll(outcome.warnings());
         }
       }
     } finally {
       pool.shutdownNow();
     }
-    Scoring scoring = Scoring.shipped();
-    return ScoreSheet.of(
-        comparison.job(),
-        scoring.profileOrDefault(comparison.profile()),
-        scoring,
-        sourceFile,
-        source.facts(),
-        measured,
-        failed,
-        warnings);
+    return examination.sheet(measured, failed, warnings, files);
   }
 
-  private record Outcome(Measured measured, List<String> warnings, Failure failure) {}
-
-  private Outcome outcome(Comparison comparison, Version version, Assessment assessment) {
-    Path file = version.media().file();
-    try {
-      Recording recording = reader.read(file, progress);
-      List<String> warnings = new ArrayList<>();
-      noteChange(version.media(), recording, version.label(), warnings);
-      progress.at("matching " + version.label(), -1);
-      MatchedVersion matched = assessment.match(recording.audio(), version.match());
-      progress.at("measuring " + version.label(), -1);
-      Measures.Taken taken = assessment.measure(comparison.job(), matched);
+  private record Outcome(
+      Measured measured, List<Recording> files, List<String> warnings, Failure failure) {
+    static Outcome failed(Version version, String file, String reason) {
       return new Outcome(
-          new Measured(
-              version.id(),
-              version.label(),
-              file,
-              recording.facts(),
-              matched.match(),
-              taken.readings(),
-              taken.notMeasured()),
+          null, null, List.of(), new Failure(version.id(), version.label(), file, reason));
+    }
+  }
+
+  private Outcome outcome(Version version, Examination examination) {
+    Map<String, Recording> files = new LinkedHashMap<>();
+    List<String> warnings = new ArrayList<>();
+    try {
+      for (var file : Examination.files(version).entrySet()) {
+        Recording recording = reader.read(file.getValue().file(), progress);
+        noteChange(file.getValue(), recording, version.label(), warnings);
+        files.put(file.getKey(), recording);
+      }
+      progress.at("matching " + version.label(), -1);
+      List<Matched> matched = examination.match(version, files);
+      progress.at("measuring " + version.label(), -1);
+      Measures.Taken taken = examination.measure(matched);
+      return new Outcome(
+          examination.measured(version, files, matched.get(0), taken),
+          List.copyOf(files.values()),
           warnings,
           null);
     } catch (MediaException e) {
-      return new Outcome(
-          null, List.of(), new Failure(version.id(), version.label(), e.file(), e.problem()));
+      return Outcome.failed(version, e.file(), e.problem());
     } catch (MatchException e) {
-      return new Outcome(
-          null,
-          List.of(),
-          new Failure(version.id(), version.label(), file.toString(), e.getMessage()));
+      return Outcome.failed(version, version.files().get(0).file().toString(), e.getMessage());
     }
   }
 

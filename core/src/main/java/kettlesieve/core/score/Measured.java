@@ -2,6 +2,10 @@ package kettlesieve.core.score;
 
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
+import kettlesieve.core.comparison.Cost;
+import kettlesieve.core.comparison.Version;
+import kettlesieve.core.match.Fairness;
 import kettlesieve.core.match.Match;
 import kettlesieve.core.measure.NotMeasured;
 import kettlesieve.core.measure.Reading;
@@ -12,17 +16,56 @@ import kettlesieve.core.media.MediaFacts;
  *
  * @param id the version's id in its comparison
  * @param label its name
- * @param file its file
- * @param facts of the file
+ * @param file its file; for stems the first of them
+ * @param stems files by role; empty for a version in one file
+ * @param facts of {@code file}
  * @param match what was corrected
  * @param readings what was measured
  * @param notMeasured what could not be, and why
+ * @param fairness what was unfair about it, and what was done
+ * @param cost what it took to make
  */
 public record Measured(
     String id,
     String label,
     Path file,
+    Map<String, Path> stems,
     MediaFacts facts,
     Match match,
     List<Reading> readings,
-    List<NotMeasured> notMeasured) {}
+    List<NotMeasured> notMeasured,
+    List<Fairness.Item> fairness,
+    Cost cost) {
+
+  /** A version in one file of which nothing further is known. */
+  public static Measured of(
+      String id,
+      String label,
+      Path file,
+      MediaFacts facts,
+      Match match,
+      List<Reading> readings,
+      List<NotMeasured> notMeasured) {
+    return new Measured(
+        id, label, file, Map.of(), facts, match, readings, notMeasured, List.of(), Cost.NONE);
+  }
+
+  /** The same readings for a version that was renamed or whose cost was noted since. */
+  public Measured as(Version version, Cost newCost) {
+    List<Fairness.Item> renamed =
+        fairness.stream()
+            .map(i -> new Fairness.Item(version.label(), i.matter(), i.found(), i.done()))
+            .toList();
+    return new Measured(
+        version.id(),
+        version.label(),
+        file,
+        stems,
+        facts,
+        match,
+        readings,
+        notMeasured,
+        renamed,
+        newCost);
+  }
+}

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import kettlesieve.core.comparison.Job;
+import kettlesieve.core.match.Fairness;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.media.MediaFacts;
 import kettlesieve.core.signal.Statistics;
@@ -20,6 +21,7 @@ import kettlesieve.core.signal.Statistics;
  * @param entries in the comparison's order
  * @param failed versions that could not be used
  * @param warnings what the person should know
+ * @param fairness what was unfair between the versions, and what was done
  */
 public record ScoreSheet(
     Job job,
@@ -29,13 +31,29 @@ public record ScoreSheet(
     MediaFacts source,
     List<Entry> entries,
     List<Failure> failed,
-    List<String> warnings) {
+    List<String> warnings,
+    List<Fairness.Item> fairness) {
   private static final double MEANINGLESS = 0.1;
 
   public ScoreSheet {
     entries = List.copyOf(entries);
     failed = List.copyOf(failed);
     warnings = List.copyOf(warnings);
+    fairness = List.copyOf(fairness);
+  }
+
+  /** The same sheet with what was unfair between the versions. */
+  public ScoreSheet withFairness(List<Fairness.Item> value) {
+    return new ScoreSheet(
+        job, profile, scoring, sourceFile, source, entries, failed, warnings, value);
+  }
+
+  /** All that was unfair: of each version, then between them. */
+  public List<Fairness.Item> allFairness() {
+    List<Fairness.Item> all = new ArrayList<>();
+    entries.forEach(e -> all.addAll(e.measured().fairness()));
+    all.addAll(fairness);
+    return all;
   }
 
   /** Scores and ranks measured versions. */
@@ -71,14 +89,16 @@ public record ScoreSheet(
     for (Measured version : versions) {
       version.match().warnings().forEach(w -> all.add(version.label() + ": " + w));
     }
-    return new ScoreSheet(job, profile, scoring, sourceFile, source, entries, failed, all);
+    return new ScoreSheet(
+        job, profile, scoring, sourceFile, source, entries, failed, all, List.of());
   }
 
   /** The same readings under another profile. */
   public ScoreSheet under(Profile other) {
     List<Measured> versions = entries.stream().map(Entry::measured).toList();
     List<String> own = warnings.stream().filter(w -> !ofVersion(w, versions)).toList();
-    return of(job, other, scoring, sourceFile, source, versions, failed, own);
+    return of(job, other, scoring, sourceFile, source, versions, failed, own)
+        .withFairness(fairness);
   }
 
   private static boolean ofVersion(String warning, List<Measured> versions) {

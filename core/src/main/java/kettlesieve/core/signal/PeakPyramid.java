@@ -1,23 +1,25 @@
 package kettlesieve.core.signal;
 
 /**
- * Smallest and largest samples of one channel over runs of 256, and again over 16 of those, so that
- * a waveform of any length is drawn quickly at any zoom.
+ * Smallest and largest samples of one channel, or of all, over runs of 256, and again over 16 of
+ * those, so that a waveform of any length is drawn quickly at any zoom.
  */
 public final class PeakPyramid {
   private static final int RUN = 256;
   private static final int STEP = 16;
 
   private final Audio audio;
-  private final int channel;
+  private final int firstChannel;
+  private final int endChannel;
   private final float[] low;
   private final float[] high;
   private final float[] coarseLow;
   private final float[] coarseHigh;
 
-  private PeakPyramid(Audio audio, int channel, float[] low, float[] high) {
+  private PeakPyramid(Audio audio, int firstChannel, int endChannel, float[] low, float[] high) {
     this.audio = audio;
-    this.channel = channel;
+    this.firstChannel = firstChannel;
+    this.endChannel = endChannel;
     this.low = low;
     this.high = high;
     int coarse = (low.length + STEP - 1) / STEP;
@@ -31,28 +33,41 @@ public final class PeakPyramid {
 
   /** Reads a channel once. */
   public static PeakPyramid of(Audio audio, int channel, Progress progress) {
+    return of(audio, channel, channel + 1, progress);
+  }
+
+  /** Reads all channels once; ranges are those of all of them together. */
+  public static PeakPyramid ofAll(Audio audio, Progress progress) {
+    return of(audio, 0, audio.channels(), progress);
+  }
+
+  private static PeakPyramid of(Audio audio, int firstChannel, int endChannel, Progress progress) {
     int count = Math.toIntExact((audio.frames() + RUN - 1) / RUN);
     float[] low = new float[count];
     float[] high = new float[count];
+    java.util.Arrays.fill(low, Float.MAX_VALUE);
+    java.util.Arrays.fill(high, -Float.MAX_VALUE);
     float[] block = new float[RUN * STEP];
     for (int i = 0; i < count; i += STEP) {
-      audio.read(channel, (long) i * RUN, block, 0, block.length);
-      for (int j = i; j < Math.min(count, i + STEP); j++) {
-        int from = (j - i) * RUN;
-        float l = block[from];
-        float h = block[from];
-        for (int k = from; k < from + RUN; k++) {
-          l = Math.min(l, block[k]);
-          h = Math.max(h, block[k]);
+      for (int c = firstChannel; c < endChannel; c++) {
+        audio.read(c, (long) i * RUN, block, 0, block.length);
+        for (int j = i; j < Math.min(count, i + STEP); j++) {
+          int from = (j - i) * RUN;
+          float l = low[j];
+          float h = high[j];
+          for (int k = from; k < from + RUN; k++) {
+            l = Math.min(l, block[k]);
+            h = Math.max(h, block[k]);
+          }
+          low[j] = l;
+          high[j] = h;
         }
-        low[j] = l;
-        high[j] = h;
       }
       if (i % (STEP * 1024) == 0) {
         progress.at("drawing", (double) i / count);
       }
     }
-    return new PeakPyramid(audio, channel, low, high);
+    return new PeakPyramid(audio, firstChannel, endChannel, low, high);
   }
 
   /** Length of the channel, in frames. */
@@ -74,8 +89,14 @@ public final class PeakPyramid {
       return new float[2];
     }
     if (last - first < 2L * RUN) {
-      float[] samples = audio.samples(channel, first, (int) (last - first));
-      return range(samples, samples, 0, samples.length);
+      float[] range = {Float.MAX_VALUE, -Float.MAX_VALUE};
+      for (int c = firstChannel; c < endChannel; c++) {
+        float[] samples = audio.samples(c, first, (int) (last - first));
+        float[] own = range(samples, samples, 0, samples.length);
+        range[0] = Math.min(range[0], own[0]);
+        range[1] = Math.max(range[1], own[1]);
+      }
+      return range;
     }
     int a = (int) (first / RUN);
     int b = (int) Math.min(low.length, (last + RUN - 1) / RUN);

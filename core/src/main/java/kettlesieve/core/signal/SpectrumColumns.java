@@ -21,7 +21,23 @@ public final class SpectrumColumns {
       int rows,
       FrequencyScale scale,
       double topHz) {
+    double[] middles = new double[columns];
+    for (int c = 0; c < columns; c++) {
+      middles[c] = fromSeconds + (c + 0.5) * secondsPerColumn;
+    }
+    return levels(audio, middles, rows, scale, topHz);
+  }
+
+  /**
+   * Levels in dB by column and row, row 0 at the bottom, of moments anywhere in a recording.
+   *
+   * @param seconds the moments
+   * @return levels of the strongest bin in each row's range; −∞ is given as −200
+   */
+  public static float[][] levels(
+      Audio audio, double[] seconds, int rows, FrequencyScale scale, double topHz) {
     Audio mono = audio.downmix();
+    int columns = seconds.length;
     int rate = mono.sampleRate();
     int length = Fft.powerOfTwo((long) Math.ceil(0.030 * rate));
     float[] window = Windows.hann(length);
@@ -37,7 +53,7 @@ public final class SpectrumColumns {
     float[] frame = new float[length];
     double[] powers = new double[length / 2];
     for (int c = 0; c < columns; c++) {
-      double middle = (fromSeconds + (c + 0.5) * secondsPerColumn) * rate;
+      double middle = seconds[c] * rate;
       mono.read(0, Math.round(middle) - length / 2, frame, 0, length);
       for (int i = 0; i < length; i++) {
         frame[i] *= window[i];

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -23,7 +24,7 @@ class ComparisonFileTest {
             Version.of("v1", "Mild", MediaRef.of(folder.resolve("takes/mild.wav")))
                 .withTool("Plain subtraction")
                 .withAmount(30.0)
-                .withMatch(new MatchOverride(12.5, -1, null))
+                .withMatch(new MatchOverride(12.5, -1, null, null, null))
                 .withVerdict("use it"));
   }
 
@@ -33,6 +34,36 @@ class ComparisonFileTest {
     ComparisonFile.save(sample(), file);
     assertThat(ComparisonFile.load(file)).isEqualTo(sample());
     assertThat(Files.list(folder)).containsExactly(file);
+  }
+
+  @Test
+  void stemsMarksExcerptsAndCostsAreOpenedAgain() throws Exception {
+    Stem.Origin first = new Stem.Origin("Median split", "mix without drums", null);
+    Stem chained =
+        new Stem(
+            MediaRef.of(folder.resolve("stems/v.wav")),
+            new Stem.Origin("Centre split", "vocals", first));
+    Comparison c =
+        Comparison.empty("Waltz", Job.STEMS)
+            .withTrueStem("drums", MediaRef.of(folder.resolve("true/d.wav")))
+            .plus(
+                Version.ofStems("v1", "Two steps", Map.of("vocals", chained))
+                    .withCost(new Cost(12.5, 20.0, "120 crowns", false)))
+            .withRoleSums(List.of(new RoleSum("mix without drums", List.of("drums"), true)))
+            .withExcerpts(List.of(new Excerpt("First line", new TimeSpan(0, 4))))
+            .withTogether(true)
+            .withLevel(LevelMode.PEAK)
+            .withCost("Two steps", new Cost(null, null, "free", true))
+            .plus(Mark.at(3.5, "v1").withBand(200.0, 800.0).withAxis("added").withNote("ring"));
+    Path file = folder.resolve("waltz.sieve");
+    ComparisonFile.save(c, file);
+    assertThat(ComparisonFile.load(file)).isEqualTo(c);
+    assertThat(Files.readString(file)).contains("\"stems/v.wav\"").contains("\"true/d.wav\"");
+    assertThat(chained.origin().words())
+        .isEqualTo("mix without drums of Median split → vocals of Centre split");
+    Comparison pitch = Comparison.empty("p", Job.PITCH).withSemitones(-2.5);
+    ComparisonFile.save(pitch, file);
+    assertThat(ComparisonFile.load(file).semitones()).isEqualTo(-2.5);
   }
 
   @Test

@@ -59,7 +59,8 @@ class ComparisonTest {
     assertThatThrownBy(() -> Version.of("v1", "a", null))
         .isInstanceOf(IllegalArgumentException.class);
     Version bare =
-        new Version("v1", "a", null, null, null, MediaRef.of(Path.of("a")), null, null, null);
+        new Version(
+            "v1", "a", null, null, null, MediaRef.of(Path.of("a")), null, null, null, null, null);
     assertThat(bare.tool()).isEmpty();
     assertThat(bare.match()).isEqualTo(MatchOverride.NONE);
     assertThat(bare.extra()).isEqualTo(Map.of());
@@ -94,5 +95,44 @@ class ComparisonTest {
     assertThat(span.holds(2.999)).isTrue();
     assertThat(span.holds(3)).isFalse();
     assertThat(span.holds(0.5)).isFalse();
+  }
+
+  @Test
+  void placesAreTheExcerptOrAllKeptOnesTogether() {
+    TimeSpan a = new TimeSpan(0, 2);
+    TimeSpan b = new TimeSpan(5, 9);
+    Comparison c =
+        Comparison.empty("x", Job.DENOISE)
+            .withExcerpts(List.of(new Excerpt("b", b), new Excerpt("a", a)))
+            .withExcerpt(a);
+    assertThat(c.places()).containsExactly(a);
+    assertThat(c.withTogether(true).places()).containsExactly(b, a);
+    assertThat(c.withExcerpt(null).places()).containsExactly((TimeSpan) null);
+    assertThat(c.withTogether(true).withExcerpts(List.of()).together()).isFalse();
+    assertThatThrownBy(() -> c.withExcerpts(List.of(new Excerpt("a", a), new Excerpt("a", b))))
+        .hasMessageContaining("both called a");
+  }
+
+  @Test
+  void aVersionsOwnCostComesBeforeItsTools() {
+    Version v =
+        Version.of("v1", "a", MediaRef.of(Path.of("a.wav")))
+            .withTool("T")
+            .withCost(Cost.NONE.withSeconds(4.0));
+    Comparison c =
+        Comparison.empty("x", Job.DENOISE)
+            .plus(v)
+            .withCost("T", new Cost(99.0, null, "12 €", true));
+    assertThat(c.costOf(v)).isEqualTo(new Cost(4.0, null, "12 €", true));
+    assertThat(c.withCost("T", Cost.NONE).costs()).isEmpty();
+  }
+
+  @Test
+  void marksGetTheirOwnIdsAndTargetsStayInRange() {
+    Comparison c = Comparison.empty("x", Job.STRETCH).plus(Mark.at(1, null)).plus(Mark.at(2, null));
+    assertThat(c.marks()).extracting(Mark::id).containsExactly("m1", "m2");
+    assertThatThrownBy(() -> c.withRatio(0.01)).isInstanceOf(IllegalArgumentException.class);
+    assertThatThrownBy(() -> c.withSemitones(48.0)).isInstanceOf(IllegalArgumentException.class);
+    assertThatThrownBy(() -> Mark.at(-1, null)).isInstanceOf(IllegalArgumentException.class);
   }
 }

@@ -141,7 +141,7 @@ class MatcherTest {
 
   @Test
   void aPersonsWordCountsMore() throws MatchException {
-    MatchOverride byHand = new MatchOverride(48.0, 1, -3.0);
+    MatchOverride byHand = new MatchOverride(48.0, 1, -3.0, null, null);
     MatchedVersion v = Matcher.match(SOURCE, late(NOISY, 10).times(-1), byHand);
     assertThat(v.match().delaySamples()).isEqualTo(48);
     assertThat(v.match().polarity()).isEqualTo(1);

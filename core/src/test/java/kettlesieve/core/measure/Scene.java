@@ -21,7 +21,7 @@ public final class Scene {
   public static final double FACTOR = Sounds.noiseFactor(SPEECH, NOISE, 15);
   public static final float[] NOISY = Sounds.mix(SPEECH, NOISE, FACTOR);
 
-  private static final MatchOverride AS_IT_IS = new MatchOverride(0.0, 1, 0.0);
+  private static final MatchOverride AS_IT_IS = new MatchOverride(0.0, 1, 0.0, null, null);
 
   private Scene() {}
 

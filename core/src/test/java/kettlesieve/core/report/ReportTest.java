@@ -57,7 +57,7 @@ class ReportTest {
             .withSpots(List.of(new Spot(0.5, 0.75, 200, 250, -30)))
             .withNotes(List.of("a note"));
     Reading cut = Reading.of("noise-cut", certain(12));
-    return new Measured(
+    return Measured.of(
         label,
         label,
         FOLDER.resolve("audio/" + label + ".wav"),
@@ -137,7 +137,7 @@ class ReportTest {
   @Test
   void aVersionWithoutScoresComesLastAndHasNoRank() throws Exception {
     Measured unscored =
-        new Measured(
+        Measured.of(
             "x", "x", Path.of("x.wav"), FACTS, version("x", 0).match(), List.of(), List.of());
     ScoreSheet sheet = sheet(unscored, version("a", -20));
     JsonNode first = json(sheet, FOLDER).path("versions").get(0);

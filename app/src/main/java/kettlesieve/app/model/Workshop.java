@@ -1,0 +1,315 @@
+package kettlesieve.app.model;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.Executor;
+import javafx.beans.property.DoubleProperty;
+import javafx.beans.property.ObjectProperty;
+import javafx.beans.property.SimpleDoubleProperty;
+import javafx.beans.property.SimpleObjectProperty;
+import javafx.collections.FXCollections;
+import javafx.collections.ObservableList;
+import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.ComparisonFile;
+import kettlesieve.core.comparison.ComparisonFileException;
+import kettlesieve.core.comparison.FileNames;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.RoleSum;
+import kettlesieve.core.comparison.Stem;
+import kettlesieve.core.comparison.Version;
+import kettlesieve.core.media.MediaException;
+import kettlesieve.core.media.MediaReader;
+import kettlesieve.core.media.Recording;
+import kettlesieve.core.media.UserFolders;
+import kettlesieve.core.rig.CommandTool;
+import kettlesieve.core.rig.Order;
+import kettlesieve.core.rig.Rig;
+import kettlesieve.core.rig.RigTool;
+import kettlesieve.core.rig.Run;
+import kettlesieve.core.rig.Setup;
+import kettlesieve.core.rig.StandIn;
+import kettlesieve.core.rig.ToolShelf;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Progress;
+import kettlesieve.core.signal.SumAudio;
+
+/**
+ * Versions being made: the tools there are, the runs that go on and how they ended. Properties
+ * change on the interface thread.
+ */
+public final class Workshop implements AutoCloseable {
+  /** One run in the list. */
+  public final class Entry {
+    private final String where;
+    private final Order order;
+    private final DoubleProperty share = new SimpleDoubleProperty(0);
+    private final ObjectProperty<Run> run = new SimpleObjectProperty<>();
+    private Rig.Ticket ticket;
+
+    private Entry(String where, Order order) {
+      this.where = where;
+      this.order = order;
+    }
+
+    /** What is made. */
+    public String label() {
+      return order.label();
+    }
+
+    /** Name of another comparison that it is made for; empty for the open one. */
+    public String where() {
+      return where;
+    }
+
+    /** 0 waiting, −1 going on without figures, else how far. */
+    public DoubleProperty shareProperty() {
+      return share;
+    }
+
+    /** How it went; null as long as it goes on. */
+    public ObjectProperty<Run> runProperty() {
+      return run;
+    }
+
+    /** Stops it; once it has ended, takes it off the list. */
+    public void drop() {
+      if (run.get() == null) {
+        ticket.cancel();
+      } else {
+        entries.remove(this);
+      }
+    }
+  }
+
+  private final Workspace workspace;
+  private final Executor ui;
+  private final MediaReader reader;
+  private final Path shelf;
+  private final Rig rig;
+  private final ObservableList<Entry> entries = FXCollections.observableArrayList();
+  private final ObservableList<CommandTool> tools = FXCollections.observableArrayList();
+
+  Workshop(Workspace workspace, Executor ui, MediaReader reader, Path stateFolder) {
+    this.workspace = workspace;
+    this.ui = ui;
+    this.reader = reader;
+    this.rig = new Rig(reader);
+    this.shelf = stateFolder.resolve("tools.json");
+    if (Files.exists(shelf)) {
+      try {
+        tools.setAll(ToolShelf.read(shelf));
+      } catch (IOException e) {
+        workspace.messageProperty().set(e.getMessage());
+      }
+    }
+  }
+
+  /** Runs, the newest last. */
+  public ObservableList<Entry> entries() {
+    return entries;
+  }
+
+  /** Outside tools that were kept. */
+  public ObservableList<CommandTool> tools() {
+    return tools;
+  }
+
+  /** What can be used for a job: stand-ins, then kept tools. */
+  public List<RigTool> of(Job job) {
+    List<RigTool> list = new ArrayList<>();
+    StandIn.of(job).forEach(s -> list.add(new RigTool.Inside(s)));
+    tools.stream().map(RigTool.Outside::new).filter(t -> t.does(job)).forEach(list::add);
+    return list;
+  }
+
+  /** Keeps a tool for the next time; it takes the place of the one of its name. */
+  public void keep(CommandTool tool) {
+    store(ToolShelf.with(tools, tool));
+  }
+
+  public void forget(CommandTool tool) {
+    store(tools.stream().filter(t -> !t.equals(tool)).toList());
+  }
+
+  private void store(List<CommandTool> list) {
+    try {
+      ToolShelf.write(list, shelf);
+      tools.setAll(list);
+    } catch (IOException e) {
+      workspace
+          .messageProperty()
+          .set(shelf + ": the tools could not be kept. Check the room on the disk.");
+    }
+  }
+
+  /** Takes over tools from a file that was exported before. */
+  public void importFrom(Path file) {
+    try {
+      List<CommandTool> list = List.copyOf(tools);
+      for (CommandTool tool : ToolShelf.read(file)) {
+        list = ToolShelf.with(list, tool);
+      }
+      store(list);
+    } catch (IOException e) {
+      workspace.messageProperty().set(e.getMessage());
+    }
+  }
+
+  /** Writes all kept tools to a file that can be handed on. */
+  public void exportTo(Path file) {
+    try {
+      ToolShelf.write(tools, file);
+      workspace.messageProperty().set("Exported to " + file.getFileName() + ".");
+    } catch (IOException e) {
+      workspace
+          .messageProperty()
+          .set(file + " could not be written. Check the folder and the room on the disk.");
+    }
+  }
+
+  /**
+   * What a tool can be run on here: the source, and for stems the parts of versions.
+   *
+   * @param version id of the version; null for the source
+   * @param part role, or name of a sum
+   */
+  public record Subject(String version, String part, String title) {
+    /** The comparison's source. */
+    public static final Subject SOURCE = new Subject(null, null, "the source");
+  }
+
+  /** All that a tool can be run on now. */
+  public List<Subject> subjects() {
+    List<Subject> list = new ArrayList<>(List.of(Subject.SOURCE));
+    Comparison c = workspace.comparison();
+    if (c.job() == Job.STEMS) {
+      for (Version v : c.versions()) {
+        if (workspace.state(v.id()).prepared() != null) {
+          v.stems().keySet().forEach(r -> list.add(new Subject(v.id(), r, v.label() + ": " + r)));
+          for (RoleSum sum : c.roleSums()) {
+            if (v.stems().keySet().containsAll(sum.roles())) {
+              list.add(new Subject(v.id(), sum.name(), v.label() + ": " + sum.name()));
+            }
+          }
+        }
+      }
+    }
+    return list;
+  }
+
+  /** Orders runs on the open comparison, one an amount. */
+  public void make(RigTool tool, List<Double> amounts, Subject subject) {
+    Recording source = workspace.sourceProperty().get();
+    Comparison c = workspace.comparison();
+    for (double amount : amounts) {
+      Order order =
+          subject.version() == null
+              ? Order.onSource(tool, c, source, amount, folder(workspace.fileProperty().get()))
+              : onPart(tool, c, source, amount, subject);
+      submit("", order, run -> run.addedTo(workspace.comparison()).ifPresent(this::show));
+    }
+  }
+
+  private void show(Comparison grown) {
+    workspace.edit(c -> grown);
+  }
+
+  private Order onPart(
+      RigTool tool, Comparison c, Recording source, double amount, Subject subject) {
+    Version version = c.version(subject.version()).orElseThrow();
+    Map<String, Audio> stems = workspace.state(version.id()).prepared().stems();
+    Stem own = version.stems().get(subject.part());
+    Audio audio;
+    if (own != null) {
+      audio = stems.get(subject.part());
+    } else {
+      RoleSum sum =
+          c.roleSums().stream()
+              .filter(s -> s.name().equals(subject.part()))
+              .findFirst()
+              .orElseThrow();
+      Audio parts = SumAudio.of(sum.roles().stream().map(stems::get).toList());
+      audio = sum.remainder() ? SumAudio.remainder(source.audio(), List.of(parts)) : parts;
+    }
+    Stem.Origin origin =
+        new Stem.Origin(version.label(), subject.part(), own == null ? null : own.origin());
+    return new Order(
+        tool,
+        audio,
+        null,
+        FileNames.stem(source.file()) + "-after-" + version.id(),
+        Setup.of(c, amount),
+        folder(workspace.fileProperty().get()),
+        origin);
+  }
+
+  /**
+   * Orders runs on another comparison; results are added to its file. A file that cannot be used
+   * leaves a message and nothing else.
+   */
+  public void makeFor(Path file, RigTool tool, List<Double> amounts) {
+    try {
+      Comparison c = ComparisonFile.load(file);
+      if (c.source() == null || !tool.does(c.job())) {
+        workspace
+            .messageProperty()
+            .set(
+                file.getFileName()
+                    + (c.source() == null
+                        ? ": it has no source yet."
+                        : ": " + tool.title() + " is not for the job " + c.job().title() + "."));
+        return;
+      }
+      Recording source = reader.read(c.source().file(), Progress.SILENT);
+      for (double amount : amounts) {
+        Order order = Order.onSource(tool, c, source, amount, folder(file));
+        submit(file.getFileName().toString(), order, run -> addTo(file, run));
+      }
+    } catch (ComparisonFileException | MediaException e) {
+      workspace.messageProperty().set(e.getMessage());
+    }
+  }
+
+  private void addTo(Path file, Run run) {
+    try {
+      var grown = run.addedTo(ComparisonFile.load(file));
+      if (grown.isPresent()) {
+        ComparisonFile.save(grown.get(), file);
+      }
+    } catch (ComparisonFileException e) {
+      workspace.messageProperty().set(e.getMessage());
+    }
+  }
+
+  private void submit(String where, Order order, java.util.function.Consumer<Run> taken) {
+    Entry entry = new Entry(where, order);
+    entries.add(entry);
+    entry.ticket =
+        rig.submit(
+            order,
+            (what, share) -> ui.execute(() -> entry.share.set(share == 0 ? 0.001 : share)),
+            run ->
+                ui.execute(
+                    () -> {
+                      entry.run.set(run);
+                      taken.accept(run);
+                    }));
+  }
+
+  /** Beside the comparison; as long as it is not saved, in the program's own folder. */
+  private static Path folder(Path comparisonFile) {
+    return comparisonFile != null
+        ? comparisonFile.toAbsolutePath().getParent().resolve("made-here")
+        : UserFolders.state().resolve("made-here");
+  }
+
+  @Override
+  public void close() {
+    entries.stream().filter(e -> e.run.get() == null).forEach(Entry::drop);
+    rig.close();
+  }
+}

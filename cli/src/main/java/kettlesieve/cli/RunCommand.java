@@ -1,0 +1,292 @@
+package kettlesieve.cli;
+
+import java.io.IOException;
+import java.io.PrintWriter;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
+import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.ComparisonFile;
+import kettlesieve.core.comparison.ComparisonFileException;
+import kettlesieve.core.media.MediaException;
+import kettlesieve.core.media.MediaReader;
+import kettlesieve.core.media.Recording;
+import kettlesieve.core.media.UserFolders;
+import kettlesieve.core.rig.CommandTool;
+import kettlesieve.core.rig.Order;
+import kettlesieve.core.rig.Rig;
+import kettlesieve.core.rig.RigTool;
+import kettlesieve.core.rig.Run;
+import kettlesieve.core.rig.StandIn;
+import kettlesieve.core.rig.ToolShelf;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+
+/** {@code run}: makes versions with a tool, over amounts and over several comparisons. */
+@Command(
+    name = "run",
+    description = {
+      "Makes versions with a tool and adds them to comparisons.",
+      "Behind -- stands a command of one's own, with the places {input}, {output} (or {folder}),"
+          + " {amount}, {ratio}, {semitones}; it is run as it stands, never through a shell."
+    },
+    exitCodeListHeading = "Exit status:%n",
+    exitCodeList = {
+      "0:done",
+      "1:an error of the program itself",
+      "2:the words are off",
+      "3:an input cannot be used, or a run failed; the others are still made"
+    })
+final class RunCommand implements Callable<Integer> {
+  private static final int UNUSABLE = 3;
+
+  @Spec private CommandSpec spec;
+
+  @Parameters(
+      arity = "0..*",
+      paramLabel = "FILE.sieve",
+      description = "comparisons, and behind -- a command")
+  private List<String> words = new ArrayList<>();
+
+  @Option(names = "--tool", paramLabel = "NAME", description = "a stand-in or a kept tool")
+  private String tool;
+
+  @Option(
+      names = "--tools",
+      paramLabel = "FILE.json",
+      description = "tools exported before, in place of those that were kept")
+  private Path tools;
+
+  @Option(names = "--amounts", paramLabel = "A,B,…", description = "amounts from 0 to 100")
+  private String amounts;
+
+  @Option(names = "--set", paramLabel = "PLACE=VALUE", description = "fills a place of the tool")
+  private Map<String, String> settings = new LinkedHashMap<>();
+
+  @Option(names = "--time-limit", paramLabel = "SECONDS", description = "stops a run after this")
+  private Double timeLimit;
+
+  @Option(
+      names = "--name",
+      paramLabel = "NAME",
+      description = "what the command behind -- is called")
+  private String name;
+
+  @Option(names = "--keep", description = "keeps the command behind -- for the next time")
+  private boolean keep;
+
+  @Option(names = "--folder", paramLabel = "DIR", description = "where the versions are written")
+  private Path folder;
+
+  @Option(names = "--list", description = "lists the tools there are")
+  private boolean list;
+
+  @Option(names = "--help", usageHelp = true, description = "show this help")
+  private boolean help;
+
+  private List<String> command = List.of();
+
+  /** Takes the words behind {@code --} out of the arguments, before they are parsed. */
+  static String[] beforeCommand(String[] arguments, List<String> behind) {
+    int at = List.of(arguments).indexOf("--");
+    if (at < 0) {
+      return arguments;
+    }
+    behind.addAll(List.of(arguments).subList(at + 1, arguments.length));
+    return List.of(arguments).subList(0, at).toArray(String[]::new);
+  }
+
+  void setCommand(List<String> behind) {
+    command = behind;
+  }
+
+  @Override
+  public Integer call() throws Exception {
+    PrintWriter out = spec.commandLine().getOut();
+    PrintWriter err = spec.commandLine().getErr();
+    Path shelf = tools != null ? tools : UserFolders.state().resolve("tools.json");
+    List<CommandTool> known;
+    try {
+      known = tools == null && !shelf.toFile().exists() ? List.of() : ToolShelf.read(shelf);
+    } catch (IOException e) {
+      err.println("kettle: " + e.getMessage());
+      return UNUSABLE;
+    }
+    if (list) {
+      list(known, out);
+      return 0;
+    }
+    if (words.isEmpty()) {
+      throw new UsageException("name at least one comparison. See 'kettle run --help'.");
+    }
+    List<Comparison> comparisons = new ArrayList<>();
+    for (String word : words) {
+      try {
+        comparisons.add(ComparisonFile.load(Path.of(word)));
+      } catch (ComparisonFileException e) {
+        err.println("kettle: " + e.getMessage());
+        return UNUSABLE;
+      }
+    }
+    RigTool chosen = chosen(known, comparisons.get(0));
+    if (keep && chosen instanceof RigTool.Outside outside) {
+      ToolShelf.write(ToolShelf.with(known, outside.tool()), shelf);
+    }
+    return make(comparisons, chosen, out, err);
+  }
+
+  private static void list(List<CommandTool> known, PrintWriter out) {
+    for (StandIn s : StandIn.ALL) {
+      String jobs = s.jobs().stream().map(j -> j.id()).sorted().collect(Collectors.joining(", "));
+      out.printf("%-24s %-10s %s%n", s.id(), jobs, s.description());
+    }
+    for (CommandTool t : known) {
+      out.printf("%-24s %-10s %s%n", t.name(), t.job().id(), t.line());
+    }
+    out.flush();
+  }
+
+  private RigTool chosen(List<CommandTool> known, Comparison first) {
+    if (!command.isEmpty()) {
+      if (tool != null) {
+        throw new UsageException("give either --tool or a command behind --, not both");
+      }
+      String title = name != null ? name : Path.of(command.get(0)).getFileName().toString();
+      try {
+        CommandTool own =
+            new CommandTool(title, first.job(), command, settings, 0, 100, limit(0), null, null);
+        return new RigTool.Outside(own);
+      } catch (IllegalArgumentException e) {
+        throw new UsageException(e.getMessage());
+      }
+    }
+    if (tool == null) {
+      throw new UsageException(
+          "say which tool: --tool NAME, or a command behind --. 'kettle run --list' shows them.");
+    }
+    for (StandIn standIn : StandIn.ALL) {
+      if (standIn.id().equals(tool) || standIn.title().equalsIgnoreCase(tool)) {
+        return new RigTool.Inside(standIn);
+      }
+    }
+    CommandTool kept =
+        ToolShelf.named(known, tool)
+            .orElseThrow(
+                () ->
+                    new UsageException(
+                        "there is no tool called '" + tool + "'; 'kettle run --list' shows them"));
+    CommandTool filled = kept.withSettings(settings);
+    return new RigTool.Outside(filled.withTimeLimit(limit(kept.timeLimitSeconds())));
+  }
+
+  private double limit(double otherwise) {
+    return timeLimit != null ? timeLimit : otherwise;
+  }
+
+  private List<Double> parsedAmounts(RigTool chosen) {
+    if (!chosen.hasAmount()) {
+      if (amounts != null) {
+        throw new UsageException(chosen.title() + " has no amount; leave --amounts out");
+      }
+      return List.of(100.0);
+    }
+    List<Double> list = new ArrayList<>();
+    for (String part : (amounts == null ? "100" : amounts).split(",")) {
+      try {
+        double amount = Double.parseDouble(part.trim());
+        if (amount >= 0 && amount <= 100) {
+          list.add(amount);
+          continue;
+        }
+      } catch (NumberFormatException e) {
+        // Said below, with the words that were given.
+      }
+      throw new UsageException("--amounts wants numbers from 0 to 100, not '" + part + "'");
+    }
+    return list;
+  }
+
+  private int make(List<Comparison> comparisons, RigTool chosen, PrintWriter out, PrintWriter err)
+      throws InterruptedException {
+    List<Double> wanted = parsedAmounts(chosen);
+    MediaReader reader = MediaReader.standard();
+    TerminalProgress progress = new TerminalProgress(err);
+    boolean well = true;
+    List<Rig.Ticket> tickets = new ArrayList<>();
+    List<Integer> owners = new ArrayList<>();
+    try (Rig rig = new Rig(reader)) {
+      for (int i = 0; i < comparisons.size(); i++) {
+        Comparison comparison = comparisons.get(i);
+        Path file = Path.of(words.get(i)).toAbsolutePath();
+        if (!chosen.does(comparison.job()) || comparison.source() == null) {
+          err.println(
+              "kettle: "
+                  + words.get(i)
+                  + ": "
+                  + (comparison.source() == null
+                      ? "it has no source yet; open it and bring one in"
+                      : chosen.title() + " is not for the job " + comparison.job().id()));
+          well = false;
+          continue;
+        }
+        try {
+          Recording source = reader.read(comparison.source().file(), progress);
+          Path into = folder != null ? folder : file.getParent().resolve("made-here");
+          for (double amount : wanted) {
+            Order order = Order.onSource(chosen, comparison, source, amount, into.toAbsolutePath());
+            tickets.add(rig.submit(order, progress, run -> {}));
+            owners.add(i);
+          }
+        } catch (MediaException e) {
+          err.println("kettle: " + e.getMessage());
+          well = false;
+        }
+      }
+      for (int t = 0; t < tickets.size(); t++) {
+        Run run = tickets.get(t).await();
+        progress.clear();
+        well &= take(run, comparisons, owners.get(t), out, err);
+      }
+    }
+    return well ? 0 : UNUSABLE;
+  }
+
+  /** Adds a result to its comparison at once: what is made stays, whatever happens to the rest. */
+  private boolean take(
+      Run run, List<Comparison> comparisons, int owner, PrintWriter out, PrintWriter err) {
+    if (run.outcome() != Run.Outcome.DONE) {
+      err.println(
+          "kettle: " + words.get(owner) + ": " + run.order().label() + ": " + run.problem());
+      run.messages().forEach(m -> err.println("    " + m));
+      return false;
+    }
+    Comparison grown = run.addedTo(comparisons.get(owner)).orElseThrow();
+    try {
+      ComparisonFile.save(grown, Path.of(words.get(owner)));
+    } catch (ComparisonFileException e) {
+      err.println("kettle: " + e.getMessage());
+      return false;
+    }
+    comparisons.set(owner, grown);
+    out.printf(
+        Locale.ROOT,
+        "%s: %s: %.2f s%s%n",
+        words.get(owner),
+        run.order().label(),
+        run.seconds(),
+        run.processorSeconds() == null
+            ? ""
+            : String.format(Locale.ROOT, ", processor %.2f s", run.processorSeconds()));
+    run.files().values().forEach(f -> out.println("    " + f));
+    out.flush();
+    return true;
+  }
+}

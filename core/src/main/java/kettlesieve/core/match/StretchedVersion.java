@@ -1,0 +1,23 @@
+package kettlesieve.core.match;
+
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Db;
+import kettlesieve.core.signal.TimeMap;
+
+/**
+ * A stretched or shifted version: it keeps its own time, and a map tells where the source's moments
+ * lie in it.
+ *
+ * @param match what was found and corrected
+ * @param delivered the version as it came
+ * @param audio in its own time at the source's rate, level not yet changed
+ * @param map from seconds of the source to seconds of the version
+ */
+public record StretchedVersion(Match match, Audio delivered, Audio audio, TimeMap map)
+    implements Matched {
+
+  /** The version in its own time, at the matched level. */
+  public Audio levelled() {
+    return audio.times(Db.toAmplitude(match.gainDb()));
+  }
+}

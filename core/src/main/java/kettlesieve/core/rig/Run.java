@@ -1,0 +1,82 @@
+package kettlesieve.core.rig;
+
+import java.nio.file.Path;
+import java.util.Collections;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.Cost;
+import kettlesieve.core.comparison.MediaRef;
+import kettlesieve.core.comparison.Stem;
+import kettlesieve.core.comparison.Version;
+
+/**
+ * How a run went.
+ *
+ * @param order what was to be done
+ * @param outcome how it ended
+ * @param problem what went wrong and what would mend it; null if nothing did
+ * @param seconds time by the clock
+ * @param processorSeconds processor time over all cores; null where the system does not tell
+ * @param files the results by role; empty unless it is done
+ * @param messages the last lines the tool wrote
+ */
+public record Run(
+    Order order,
+    Outcome outcome,
+    String problem,
+    double seconds,
+    Double processorSeconds,
+    Map<String, Path> files,
+    List<String> messages) {
+  public Run {
+    files = Collections.unmodifiableMap(new LinkedHashMap<>(files));
+    messages = List.copyOf(messages);
+  }
+
+  /** How a run ends. */
+  public enum Outcome {
+    DONE,
+    FAILED,
+    CANCELLED,
+    TOO_LONG
+  }
+
+  /** What it cost. */
+  public Cost cost() {
+    String price = order.tool() instanceof RigTool.Outside o ? o.tool().price() : null;
+    Boolean realTime = order.tool() instanceof RigTool.Outside o ? o.tool().realTime() : null;
+    return new Cost(
+        rounded(seconds),
+        processorSeconds == null ? null : rounded(processorSeconds),
+        price,
+        realTime);
+  }
+
+  private static double rounded(double value) {
+    return Math.round(value * 1000) / 1000.0;
+  }
+
+  /** The comparison with the result as a new version; empty unless the run is done. */
+  public Optional<Comparison> addedTo(Comparison comparison) {
+    if (outcome != Outcome.DONE) {
+      return Optional.empty();
+    }
+    String id = comparison.freshId();
+    Version version;
+    Path single = files.get(StandIn.WHOLE);
+    if (single != null) {
+      version = Version.of(id, order.label(), MediaRef.of(single));
+    } else {
+      Map<String, Stem> stems = new LinkedHashMap<>();
+      files.forEach((role, file) -> stems.put(role, new Stem(MediaRef.of(file), order.origin())));
+      version = Version.ofStems(id, order.label(), stems);
+    }
+    Double amount = order.tool().hasAmount() ? (Double) order.setup().amount() : null;
+    return Optional.of(
+        comparison.plus(
+            version.withTool(order.tool().title()).withAmount(amount).withCost(cost())));
+  }
+}

@@ -1,0 +1,97 @@
+package kettlesieve.core.rig;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.DeserializationFeature;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.SerializationFeature;
+import com.fasterxml.jackson.databind.json.JsonMapper;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * The outside tools a person has defined, as a JSON file that can be handed on: {@code schema} and
+ * a list of {@code tools}.
+ */
+public final class ToolShelf {
+  /** The form of file that this program writes. */
+  public static final String SCHEMA = "kettle-sieve/tools/1";
+
+  private static final ObjectMapper JSON =
+      JsonMapper.builder()
+          .enable(SerializationFeature.INDENT_OUTPUT)
+          .disable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
+          .build();
+
+  private ToolShelf() {}
+
+  /**
+   * Reads tools.
+   *
+   * @throws IOException with a message for people if the file is missing or is no list of tools
+   */
+  public static List<CommandTool> read(Path file) throws IOException {
+    if (!Files.isRegularFile(file)) {
+      throw new IOException(file + ": there is no such file. Check the name.");
+    }
+    try {
+      JsonNode tree = JSON.readTree(Files.readString(file, StandardCharsets.UTF_8));
+      if (!tree.path("schema").asText("").equals(SCHEMA)) {
+        throw new IOException(
+            file + ": this is no list of tools. Choose a file that Kettle Sieve exported.");
+      }
+      List<CommandTool> tools = new ArrayList<>();
+      for (JsonNode node : tree.path("tools")) {
+        tools.add(JSON.treeToValue(node, CommandTool.class));
+      }
+      return tools;
+    } catch (JsonProcessingException | java.nio.charset.CharacterCodingException e) {
+      Throwable cause = e.getCause();
+      throw new IOException(
+          file
+              + ": "
+              + (cause instanceof IllegalArgumentException
+                  ? cause.getMessage()
+                  : "it is damaged and cannot be read. Export it again."),
+          e);
+    }
+  }
+
+  /** Writes tools in one step; what stood there before is unharmed if that fails. */
+  public static void write(List<CommandTool> tools, Path file) throws IOException {
+    ObjectNode root = JSON.createObjectNode();
+    root.put("schema", SCHEMA);
+    ArrayNode list = root.putArray("tools");
+    tools.forEach(t -> list.add(JSON.<JsonNode>valueToTree(t)));
+    Path target = file.toAbsolutePath();
+    Files.createDirectories(target.getParent());
+    Path unfinished = target.resolveSibling(target.getFileName() + ".part");
+    try {
+      Files.writeString(unfinished, JSON.writeValueAsString(root) + "\n", StandardCharsets.UTF_8);
+      Files.move(unfinished, target, StandardCopyOption.REPLACE_EXISTING);
+    } finally {
+      Files.deleteIfExists(unfinished);
+    }
+  }
+
+  /** The tool of a name. */
+  public static Optional<CommandTool> named(List<CommandTool> tools, String name) {
+    return tools.stream().filter(t -> t.name().equalsIgnoreCase(name)).findFirst();
+  }
+
+  /** A list with a tool set: it takes the place of the one of its name. */
+  public static List<CommandTool> with(List<CommandTool> tools, CommandTool tool) {
+    List<CommandTool> list = new ArrayList<>(tools);
+    list.removeIf(t -> t.name().equalsIgnoreCase(tool.name()));
+    list.add(tool);
+    return list;
+  }
+}

@@ -1,0 +1,179 @@
+package kettlesieve.core.score;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.MediaRef;
+import kettlesieve.core.comparison.TimeSpan;
+import kettlesieve.core.comparison.Version;
+import kettlesieve.core.match.Fairness;
+import kettlesieve.core.match.MatchException;
+import kettlesieve.core.match.MatchSettings;
+import kettlesieve.core.match.Matched;
+import kettlesieve.core.measure.Combined;
+import kettlesieve.core.measure.Measures;
+import kettlesieve.core.media.Recording;
+import kettlesieve.core.signal.Audio;
+
+/**
+ * A comparison's source at every place that is measured; versions are matched and measured against
+ * it. With several excerpts together each is matched and measured by itself, and the readings are
+ * put together. Safe to use from several threads.
+ */
+public final class Examination {
+  /** What stands for a role where a version is one file. */
+  public static final String WHOLE = "";
+
+  private final Comparison comparison;
+  private final Recording source;
+  private final List<Assessment> places;
+  private final List<String> warnings;
+
+  private Examination(
+      Comparison comparison, Recording source, List<Assessment> places, List<String> warnings) {
+    this.comparison = comparison;
+    this.source = source;
+    this.places = places;
+    this.warnings = List.copyOf(warnings);
+  }
+
+  /**
+   * Analyses the source.
+   *
+   * @param reference the clean recording; null if there is none
+   * @throws MatchException if a place is too short or outside, or the clean recording does not
+   *     belong to the source
+   */
+  public static Examination of(Comparison comparison, Recording source, Recording reference)
+      throws MatchException {
+    List<Assessment> places = new ArrayList<>();
+    List<String> warnings = new ArrayList<>();
+    Audio clean = reference == null ? null : reference.audio();
+    for (TimeSpan place : comparison.places()) {
+      Assessment assessment =
+          Assessment.of(
+              source.audio(), clean, place, comparison.pauses(), MatchSettings.of(comparison));
+      places.add(assessment);
+      for (String warning : assessment.warnings()) {
+        if (!warnings.contains(warning)) {
+          warnings.add(warning);
+        }
+      }
+    }
+    return new Examination(comparison, source, places, warnings);
+  }
+
+  /** The same analysis for a comparison that differs in its versions only. */
+  public Examination with(Comparison changed) {
+    return new Examination(changed, source, places, warnings);
+  }
+
+  /** The source's side at the first place. */
+  public Assessment first() {
+    return places.get(0);
+  }
+
+  /** What the person should know of the source. */
+  public List<String> warnings() {
+    return warnings;
+  }
+
+  /** The files of a version by role; a version in one file has it under {@link #WHOLE}. */
+  public static Map<String, MediaRef> files(Version version) {
+    Map<String, MediaRef> files = new LinkedHashMap<>();
+    if (version.media() != null) {
+      files.put(WHOLE, version.media());
+    } else {
+      version.stems().forEach((role, stem) -> files.put(role, stem.media()));
+    }
+    return files;
+  }
+
+  /**
+   * Matches a version at every place; the first of them is the one to listen to.
+   *
+   * @param files its recordings, keyed as in {@link #files}
+   * @throws MatchException if it cannot be compared
+   */
+  public List<Matched> match(Version version, Map<String, Recording> files) throws MatchException {
+    boolean inStems = !files.containsKey(WHOLE);
+    if (inStems && comparison.job() != Job.STEMS) {
+      throw new MatchException(
+          "it consists of stems. Choose the job Stems for it, or bring in one file.");
+    }
+    if (!inStems && comparison.job() == Job.STEMS) {
+      throw new MatchException("its file has no role yet. Give it one under Gather.");
+    }
+    List<Matched> matched = new ArrayList<>();
+    for (Assessment place : places) {
+      if (inStems) {
+        Map<String, Audio> stems = new LinkedHashMap<>();
+        files.forEach((role, recording) -> stems.put(role, recording.audio()));
+        matched.add(place.matchStems(stems, version.match()));
+      } else {
+        matched.add(place.matchAny(files.get(WHOLE).audio(), version.match()));
+      }
+    }
+    return matched;
+  }
+
+  /** Takes all readings of a version, at all places together. */
+  public Measures.Taken measure(List<Matched> matched) {
+    List<Measures.Taken> taken = new ArrayList<>();
+    List<Double> seconds = new ArrayList<>();
+    for (int i = 0; i < places.size(); i++) {
+      taken.add(places.get(i).measure(comparison.job(), matched.get(i)));
+      seconds.add(places.get(i).source().audio().seconds());
+    }
+    return Combined.of(taken, seconds);
+  }
+
+  /** What is known of a version that was matched and measured. */
+  public Measured measured(
+      Version version, Map<String, Recording> files, Matched matched, Measures.Taken taken) {
+    List<Recording> list = List.copyOf(files.values());
+    Map<String, Path> stems = new LinkedHashMap<>();
+    files.forEach(
+        (role, recording) -> {
+          if (!role.equals(WHOLE)) {
+            stems.put(role, recording.file());
+          }
+        });
+    return new Measured(
+        version.id(),
+        version.label(),
+        list.get(0).file(),
+        stems,
+        list.get(0).facts(),
+        matched.match(),
+        taken.readings(),
+        taken.notMeasured(),
+        Fairness.of(comparison, version, source, list, matched),
+        comparison.costOf(version));
+  }
+
+  /** The sheet of versions that were measured. */
+  public ScoreSheet sheet(
+      List<Measured> measured,
+      List<Failure> failed,
+      List<String> furtherWarnings,
+      Map<String, List<Recording>> files) {
+    Scoring scoring = Scoring.shipped();
+    List<String> all = new ArrayList<>(warnings);
+    all.addAll(furtherWarnings);
+    return ScoreSheet.of(
+            comparison.job(),
+            scoring.profileOrDefault(comparison.profile()),
+            scoring,
+            source.file(),
+            source.facts(),
+            measured,
+            failed,
+            all)
+        .withFairness(Fairness.among(comparison, source, files));
+  }
+}

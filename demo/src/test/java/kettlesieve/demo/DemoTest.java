@@ -1,0 +1,116 @@
+package kettlesieve.demo;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.Map;
+import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.ComparisonFile;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.MediaRef;
+import kettlesieve.core.comparison.Version;
+import kettlesieve.core.match.Match;
+import kettlesieve.core.media.MediaReader;
+import kettlesieve.core.score.ComparisonScorer;
+import kettlesieve.core.score.Entry;
+import kettlesieve.core.score.ScoreSheet;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Progress;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+class DemoTest {
+  @TempDir static Path folder;
+  private static final Map<Job, Comparison> MADE = new HashMap<>();
+  private static final Map<Job, ScoreSheet> SHEETS = new HashMap<>();
+
+  @BeforeAll
+  static void make() throws Exception {
+    for (Demo demo : Demo.ALL) {
+      Comparison c = ComparisonFile.load(demo.make(folder, Progress.SILENT));
+      MADE.put(demo.job(), c);
+      SHEETS.put(
+          demo.job(),
+          new ComparisonScorer(new MediaReader(folder.resolve("cache")), Progress.SILENT).score(c));
+    }
+  }
+
+  private static Match match(Job job, String label) {
+    return SHEETS.get(job).entries().stream()
+        .filter(e -> e.measured().label().startsWith(label))
+        .findFirst()
+        .orElseThrow()
+        .measured()
+        .match();
+  }
+
+  private static Audio audio(MediaRef ref) throws Exception {
+    return new MediaReader(folder.resolve("cache")).read(ref.file(), Progress.SILENT).audio();
+  }
+
+  @Test
+  void thereIsOneForEveryJobAndAllOfItIsUsable() {
+    assertThat(MADE.keySet()).containsExactlyInAnyOrder(Job.values());
+    for (Demo demo : Demo.ALL) {
+      Comparison c = MADE.get(demo.job());
+      assertThat(c.job()).isEqualTo(demo.job());
+      assertThat(c.name()).isEqualTo(demo.title());
+      assertThat(c.versions()).hasSizeGreaterThan(2);
+      assertThat(SHEETS.get(demo.job()).failed()).isEmpty();
+      for (Version v : c.versions()) {
+        assertThat(v.files()).allMatch(f -> Files.exists(f.file()) && f.sha256() != null);
+      }
+      for (Entry e : SHEETS.get(demo.job()).entries()) {
+        assertThat(e.measured().match().confidence()).as(e.measured().label()).isGreaterThan(0.3);
+      }
+    }
+  }
+
+  @Test
+  void theWaltzIsTheSumOfItsTrueStems() throws Exception {
+    Comparison waltz = MADE.get(Job.STEMS);
+    Audio mix = audio(waltz.source());
+    float[] rest = mix.samples(0, 0, (int) mix.frames());
+    for (MediaRef stem : waltz.trueStems().values()) {
+      float[] part = audio(stem).samples(0, 0, rest.length);
+      for (int i = 0; i < rest.length; i++) {
+        rest[i] -= part[i];
+      }
+    }
+    for (int i = 0; i < rest.length; i += 31) {
+      assertThat(rest[i]).isCloseTo(0, within(1e-6f));
+    }
+    assertThat(waltz.trueStems().keySet())
+        .containsExactlyInAnyOrder("vocals", "drums", "bass", "concertina");
+    assertThat(waltz.versions())
+        .anyMatch(v -> v.stems().values().stream().anyMatch(s -> s.origin() != null));
+    assertThat(waltz.roleSums()).isNotEmpty();
+  }
+
+  @Test
+  void theFaultsAreThereToBeFound() throws Exception {
+    assertThat(match(Job.STRETCH, "Locked").delayMs()).isCloseTo(80, within(5.0));
+    assertThat(match(Job.STRETCH, "Waveform").ratio()).isCloseTo(0.8, within(0.0008));
+    assertThat(match(Job.DECLIP, "Predicted tops 100").delaySamples()).isCloseTo(240, within(0.1));
+    float[] call = audio(MADE.get(Job.DECLIP).source()).samples(0, 0, 9 * 48_000);
+    long clipped =
+        java.util.stream.IntStream.range(0, call.length)
+            .filter(i -> Math.abs(call[i]) > 0.4999f)
+            .count();
+    assertThat(100.0 * clipped / call.length).isBetween(0.5, 20.0);
+    assertThat(match(Job.PITCH, "Resampling").ratio()).isCloseTo(1, within(0.001));
+  }
+
+  @Test
+  void nothingIsMadeTwice() throws Exception {
+    Path file = Demo.ALL.get(4).make(folder, Progress.SILENT);
+    byte[] before = Files.readAllBytes(file);
+    Demo.ALL.get(4).make(folder, Progress.SILENT);
+    assertThat(Arrays.equals(before, Files.readAllBytes(file))).isTrue();
+  }
+}
