@@ -12,6 +12,7 @@ import javafx.stage.Stage;
 import kettlesieve.app.frame.Frame;
 import kettlesieve.app.frame.Look;
 import kettlesieve.app.frame.Preferences;
+import kettlesieve.app.gather.GatherView;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.core.listen.SimulatedOut;
 import kettlesieve.core.media.MediaReader;
@@ -69,6 +70,18 @@ abstract class WindowFixture {
 
   static void await(Callable<Boolean> condition) {
     Awaitility.await().atMost(Duration.ofSeconds(60)).until(condition);
+  }
+
+  static Path demo() {
+    return demo;
+  }
+
+  Frame frame() {
+    return frame;
+  }
+
+  GatherView gather() {
+    return frame.gather();
   }
 
   static Path file(String name) {

@@ -10,6 +10,7 @@ import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.Labeled;
+import javafx.scene.control.MenuButton;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.image.WritableImage;
@@ -58,19 +59,19 @@ class WindowStepsTest extends WindowFixture {
     robot
         .doubleClickOn("#label-v1")
         .push(KeyCode.CONTROL, KeyCode.A)
-        .write("smoothed wiener 30")
+        .write("Smoothed wiener 30")
         .push(KeyCode.ENTER);
     await(() -> workspace.messageProperty().get().contains("already called"));
-    assertThat(workspace.comparison().versions().get(0).label()).isEqualTo("plain subtraction 60");
+    assertThat(workspace.comparison().versions().get(0).label()).isEqualTo("Plain subtraction 60");
   }
 
   @Test
   void versionsAreMovedAndTakenOut(FxRobot robot) {
     bringIn(robot);
-    Node down = byName(robot, "Move plain subtraction 60 down");
+    Node down = byName(robot, "Move Plain subtraction 60 down");
     robot.clickOn(down);
     await(() -> workspace.comparison().versions().get(1).id().equals("v1"));
-    Node remove = byName(robot, "Take smoothed wiener 30 out of the comparison");
+    Node remove = byName(robot, "Take Smoothed wiener 30 out of the comparison");
     robot.clickOn(remove);
     await(() -> workspace.comparison().versions().size() == 1);
     robot.clickOn("#undo");
@@ -146,7 +147,7 @@ class WindowStepsTest extends WindowFixture {
     assertThat(warnings.getText()).isEqualTo("1 warning");
     robot.clickOn(warnings);
     assertThat(text(robot, "Warnings")).isTrue();
-    assertThat(text(robot, "broken: this is not an audio file")).isTrue();
+    assertThat(text(robot, "Broken: this is not an audio file")).isTrue();
   }
 
   @Test
@@ -302,7 +303,7 @@ class WindowStepsTest extends WindowFixture {
     assertThat(workspace.comparison().pauses().get(0).from()).isBetween(5.2, 5.5);
     awaitSheet();
     await(() -> workspace.assessmentProperty().get().source().activity().pauses().size() == 1);
-    assertThat(find(robot, "#excerpt", Label.class).getText()).contains("marked by hand");
+    assertThat(find(robot, "#excerpt", MenuButton.class).getText()).contains("marked by hand");
     robot.interact(() -> workspace.edit(c -> c.withPauses(null)));
     awaitSheet();
     await(() -> workspace.assessmentProperty().get().source().activity().pauses().size() > 3);
@@ -333,7 +334,7 @@ class WindowStepsTest extends WindowFixture {
     robot.push(KeyCode.CONTROL, KeyCode.C);
     String[] copied = new String[1];
     robot.interact(() -> copied[0] = Clipboard.getSystemClipboard().getString());
-    assertThat(copied[0]).startsWith("smoothed wiener 30\tNoise cut\t");
+    assertThat(copied[0]).startsWith("Smoothed wiener 30\tNoise cut\t");
     assertThat(shown).startsWith(copied[0].substring(copied[0].lastIndexOf('\t') + 1));
   }
 

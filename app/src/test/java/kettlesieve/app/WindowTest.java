@@ -8,6 +8,7 @@ import java.util.List;
 import javafx.scene.Node;
 import javafx.scene.control.Label;
 import javafx.scene.control.Labeled;
+import javafx.scene.control.MenuButton;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.input.KeyCode;
@@ -47,7 +48,7 @@ class WindowTest extends WindowFixture {
     robot.push(KeyCode.CONTROL, KeyCode.DIGIT2);
     await(() -> workspace.stepProperty().get() == Step.MATCH);
     robot.push(KeyCode.CONTROL, KeyCode.Z);
-    await(() -> workspace.comparison().versions().get(0).label().equals("plain subtraction 60"));
+    await(() -> workspace.comparison().versions().get(0).label().equals("Plain subtraction 60"));
   }
 
   @Test
@@ -172,7 +173,7 @@ class WindowTest extends WindowFixture {
     assertThat(workspace.comparison().excerpt().seconds())
         .isBetween(
             0.9 * 500 / bounds.getWidth() * seconds, 1.1 * 500 / bounds.getWidth() * seconds);
-    assertThat(find(robot, "#excerpt", Label.class).getText()).startsWith("excerpt");
+    assertThat(find(robot, "#excerpt", MenuButton.class).getText()).startsWith("Excerpt");
     awaitSheet();
   }
 

@@ -5,6 +5,7 @@ import java.util.Map;
 import javafx.animation.AnimationTimer;
 import javafx.beans.binding.Bindings;
 import javafx.beans.binding.StringExpression;
+import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.Scene;
 import javafx.scene.control.Button;
@@ -34,6 +35,7 @@ public final class Frame extends BorderPane {
   private final Overview overview;
   private final ListeningBar listeningBar;
   private final ListenView listenView;
+  private final GatherView gatherView;
   private final MeasureView measureView;
   private final StackPane centre = new StackPane();
   private final Map<Step, Node> views = new EnumMap<>(Step.class);
@@ -62,7 +64,8 @@ public final class Frame extends BorderPane {
     this.measureView = new MeasureView(workspace);
     this.notices = new NoticeList(workspace);
     this.excerpts = new ExcerptList(workspace);
-    views.put(Step.GATHER, new GatherView(workspace, files::openDemo));
+    this.gatherView = new GatherView(workspace, files::openDemo);
+    views.put(Step.GATHER, gatherView);
     views.put(Step.MATCH, new MatchView(workspace));
     views.put(Step.LISTEN, listenView);
     views.put(Step.MEASURE, measureView);
@@ -74,10 +77,12 @@ public final class Frame extends BorderPane {
             new HeaderBar(workspace, files, notices::toggle, keyList::toggle, excerpts::toggle),
             overview,
             notice(),
-            activity(),
             centre);
     VBox.setVgrow(centre, Priority.ALWAYS);
-    body.getChildren().addAll(main, notices, excerpts, keyList);
+    // Over the view, not above it: nothing may jump away under the mouse when work begins.
+    Node activity = activity();
+    StackPane.setAlignment(activity, Pos.BOTTOM_CENTER);
+    body.getChildren().addAll(main, activity, notices, excerpts, keyList);
     setCenter(body);
     setBottom(listeningBar);
     workspace.stepProperty().addListener((o, was, is) -> showStep(is));
@@ -120,6 +125,7 @@ public final class Frame extends BorderPane {
     cancel.setOnAction(e -> workspace.cancelWork());
     HBox strip = new HBox(bar, text, gap, cancel);
     strip.getStyleClass().add("activity");
+    strip.setMaxHeight(Region.USE_PREF_SIZE);
     strip.visibleProperty().bind(workspace.busyProperty());
     strip.managedProperty().bind(strip.visibleProperty());
     return strip;
@@ -159,6 +165,16 @@ public final class Frame extends BorderPane {
   /** Chooses what the lanes show: 0 waveform, 1 spectrogram, 2 change map. */
   public void showPicture(int which) {
     listenView.showPicture(which);
+  }
+
+  /** The Gather step, where files are brought in. */
+  public GatherView gather() {
+    return gatherView;
+  }
+
+  /** Opens or closes the list of excerpts. */
+  public void showExcerpts() {
+    excerpts.toggle();
   }
 
   /** Keys that work in every step. */

@@ -47,6 +47,7 @@ public final class GatherView extends VBox {
   private final Runnable openDemo;
   private final GridPane rows = new GridPane();
   private final VBox body = new VBox(12);
+  private final ScrollPane scroll = new ScrollPane();
   private final SourceCard sourceCard;
   private final SourceCard referenceCard;
   private final MakePanel makePanel;
@@ -74,12 +75,12 @@ public final class GatherView extends VBox {
             "if there is one: it adds readings such as SI-SDR",
             () -> chooseOne(path -> c -> c.withReference(MediaRef.of(path))),
             workspace.referenceProperty());
-    makePanel = new MakePanel(workspace);
+    makePanel = new MakePanel(workspace, this::showEnd);
     stemsGrid = new StemsGrid(workspace, GatherView::askForOne);
     target.setStyle("-fx-alignment: center-left;");
     rows.setHgap(6);
     rows.setVgap(2);
-    ScrollPane scroll = new ScrollPane(body);
+    scroll.setContent(body);
     scroll.setFitToWidth(true);
     VBox.setVgrow(scroll, Priority.ALWAYS);
     getChildren().add(scroll);
@@ -126,7 +127,7 @@ public final class GatherView extends VBox {
   }
 
   /** One file whose place is plain is taken at once; several are shown for correction first. */
-  private void addFiles(List<File> files) {
+  public void addFiles(List<File> files) {
     List<Path> paths = new ArrayList<>();
     for (File file : files) {
       if (file.isDirectory()) {
@@ -180,6 +181,16 @@ public final class GatherView extends VBox {
           .set(folder + ": the folder could not be read. Check that reading it is allowed.");
       return List.of();
     }
+  }
+
+  /** Scrolls to the end as soon as what has just opened there has its place. */
+  private void showEnd() {
+    javafx.application.Platform.runLater(
+        () -> {
+          applyCss();
+          layout();
+          scroll.setVvalue(scroll.getVmax());
+        });
   }
 
   private static File askForOne(String title) {

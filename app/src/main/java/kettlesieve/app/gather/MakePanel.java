@@ -47,7 +47,10 @@ final class MakePanel extends VBox {
   private final Label alsoFor = Texts.of("", "quiet", "small");
   private Job shown;
 
-  MakePanel(Workspace workspace) {
+  /**
+   * @param opened called when there is more of it to see
+   */
+  MakePanel(Workspace workspace, Runnable opened) {
     this.workspace = workspace;
     this.workshop = workspace.workshop();
     this.editor = new ToolEditor(workspace, this::toolKept);
@@ -76,7 +79,11 @@ final class MakePanel extends VBox {
     also.setOnAction(e -> chooseOthers());
     Button own = new Button("Outside tool …", Icons.of(Feather.TERMINAL));
     own.setId("make-own");
-    own.setOnAction(e -> editor.toggle(chosenOutside()));
+    own.setOnAction(
+        e -> {
+          editor.toggle(chosenOutside());
+          opened.run();
+        });
     Region gap = new Region();
     HBox.setHgrow(gap, Priority.ALWAYS);
     HBox line =

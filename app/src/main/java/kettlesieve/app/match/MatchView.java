@@ -1,5 +1,6 @@
 package kettlesieve.app.match;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.function.UnaryOperator;
 import javafx.geometry.Insets;
@@ -39,6 +40,8 @@ public final class MatchView extends VBox {
   private final ComboBox<LevelMode> level = new ComboBox<>();
   private final Label levelWords = Texts.of("", "quiet", "small");
   private boolean showing;
+  private List<Object> shownTable;
+  private List<Object> shownByHand;
   private final AttackOverlay overlay;
   private final VBox byHand = new VBox(8);
 
@@ -123,6 +126,21 @@ public final class MatchView extends VBox {
   }
 
   private void fillTable() {
+    List<Object> key = new ArrayList<>();
+    Version chosen = selected();
+    key.add(chosen == null ? "" : chosen.id());
+    key.add(workspace.comparison().ratio() == null ? 1 : workspace.comparison().ratio());
+    for (Version v : workspace.comparison().versions()) {
+      VersionState state = workspace.state(v.id());
+      key.add(v.id() + v.label());
+      key.add(v.match());
+      key.add(state.problem() == null ? "" : state.problem());
+      key.add(state.prepared() == null ? "" : state.prepared().match());
+    }
+    if (key.equals(shownTable)) {
+      return;
+    }
+    shownTable = key;
     table.getChildren().clear();
     String[] heads = {
       "Version", "Delay", "Polarity", "Level", "Rate", "Drift", "Length", "Channels", "Likeness"
@@ -279,6 +297,14 @@ public final class MatchView extends VBox {
   }
 
   private void fillByHand(Version version) {
+    Prepared now = version == null ? null : workspace.state(version.id()).prepared();
+    List<Object> key =
+        now == null ? List.of() : List.of(version.id(), version.label(), version.match(), now);
+    if (key.equals(shownByHand)) {
+      // A button that is replaced while it is pressed would lose the click.
+      return;
+    }
+    shownByHand = key;
     byHand.getChildren().clear();
     byHand.getStyleClass().setAll("card");
     if (version == null || workspace.state(version.id()).prepared() == null) {

@@ -11,6 +11,7 @@ import java.util.concurrent.CancellationException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
+import java.util.concurrent.RejectedExecutionException;
 import java.util.concurrent.atomic.AtomicLong;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.MediaRef;
@@ -104,7 +105,8 @@ final class Pipeline implements AutoCloseable {
         () -> {
           try {
             run(comparison, progress(mine));
-          } catch (CancellationException e) {
+          } catch (CancellationException | RejectedExecutionException e) {
+            // Something newer was asked for, or the program is closing.
             LOG.debug("superseded");
           } catch (RuntimeException e) {
             LOG.error("the background work broke down", e);

@@ -111,8 +111,8 @@ class WorkspaceTest {
     bringIn();
     assertThat(workspace.comparison().source().file()).isEqualTo(file("tape.wav"));
     Version first = workspace.comparison().versions().get(0);
-    assertThat(first.label()).isEqualTo("plain subtraction 60");
-    assertThat(first.tool()).isEqualTo("plain subtraction");
+    assertThat(first.label()).isEqualTo("Plain subtraction 60");
+    assertThat(first.tool()).isEqualTo("Plain subtraction");
     assertThat(first.amount()).isEqualTo(60);
     assertThat(first.media().sha256()).hasSize(64);
     assertThat(workspace.state(first.id()).prepared().match().delaySamples()).isEqualTo(1152);

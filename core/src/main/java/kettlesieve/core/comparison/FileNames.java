@@ -84,6 +84,8 @@ public final class FileNames {
   private static final Set<String> SOURCE_WORDS =
       Set.of("source", "original", "unprocessed", "raw", "mix", "mixture", "input", "noisy");
   private static final Set<String> REFERENCE_WORDS = Set.of("clean", "reference", "ref", "dry");
+  private static final Set<String> ROLE_WORDS =
+      Set.of("no", "minus", "without", "everything", "but", "stem", "stems");
   private static final Set<String> TRUE_WORDS = Set.of("true", "reference", "ref", "truth");
   private static final Set<String> AUDIO =
       Set.of(
@@ -182,17 +184,21 @@ public final class FileNames {
         return files.get(i);
       }
     }
-    // The name that the others carry on from; else the shortest.
-    Path best = null;
+    // The name that the others carry on from; else the first that tells no amount and no role.
     for (Path file : files) {
       String stem = stem(file);
       boolean carried =
           files.stream().filter(f -> !f.equals(file)).allMatch(f -> stem(f).startsWith(stem));
       if (carried) {
-        best = file;
+        return file;
       }
     }
-    return best;
+    for (int i = 0; i < all.size(); i++) {
+      if (all.get(i).amount == null && all.get(i).role == null) {
+        return files.get(i);
+      }
+    }
+    return files.get(0);
   }
 
   private static void dropCommon(List<Words> all, List<String> source, Path sourceFile) {
@@ -295,7 +301,7 @@ public final class FileNames {
     private boolean tellsRole(String word) {
       return job == Job.STEMS
           && role != null
-          && (List.of("no", "minus", "without", "stem", "stems").contains(lower(word))
+          && (ROLE_WORDS.contains(lower(word))
               || Roles.ofWord(word).map(r -> role.endsWith(r)).orElse(false));
     }
   }

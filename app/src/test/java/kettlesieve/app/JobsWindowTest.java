@@ -1,0 +1,344 @@
+package kettlesieve.app;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import javafx.scene.Node;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.Labeled;
+import javafx.scene.control.MenuButton;
+import javafx.scene.input.KeyCode;
+import javafx.stage.Stage;
+import kettlesieve.app.model.Listening;
+import kettlesieve.app.model.Step;
+import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.ComparisonFile;
+import kettlesieve.core.comparison.FileNames;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.LevelMode;
+import kettlesieve.core.comparison.Mark;
+import kettlesieve.core.comparison.TimeSpan;
+import kettlesieve.core.listen.Band;
+import kettlesieve.core.listen.Side;
+import kettlesieve.core.listen.Turns;
+import kettlesieve.core.signal.Progress;
+import kettlesieve.demo.Demo;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.testfx.api.FxRobot;
+import org.testfx.framework.junit5.Start;
+
+/** The other kinds of job in the real window: gathering, matching, listening. */
+class JobsWindowTest extends WindowFixture {
+  @BeforeAll
+  static void makeDemos() throws Exception {
+    for (Demo demo : Demo.ALL.subList(3, 5)) {
+      demo.make(demo(), Progress.SILENT);
+    }
+  }
+
+  @Start
+  void start(Stage stage) {
+    show(stage);
+  }
+
+  private void open(FxRobot robot, String name) throws Exception {
+    // A copy, so that what a test changes stays its own.
+    Comparison c = ComparisonFile.load(demo().resolve(name).resolve(name + ".sieve"));
+    Path copy = folder.resolve(name + ".sieve");
+    ComparisonFile.save(c, copy);
+    robot.interact(
+        () -> {
+          try {
+            workspace.open(copy);
+          } catch (Exception e) {
+            throw new AssertionError(e);
+          }
+        });
+    await(
+        () ->
+            workspace.sheetProperty().get() != null
+                && workspace.sheetProperty().get().entries().size() == c.versions().size()
+                && !workspace.busyProperty().get());
+  }
+
+  private static boolean text(FxRobot robot, String part) {
+    return robot
+        .lookup((Labeled l) -> l.getText() != null && l.getText().contains(part))
+        .tryQuery()
+        .isPresent();
+  }
+
+  private void goTo(FxRobot robot, Step step) {
+    robot.interact(() -> workspace.stepProperty().set(step));
+  }
+
+  // --- gather ---
+
+  @Test
+  void aFolderIsSortedShownForCorrectionAndTaken(FxRobot robot) throws Exception {
+    Path waltz = demo().resolve("boathouse-waltz");
+    Path dropped = Files.createDirectories(folder.resolve("dropped"));
+    for (String name :
+        List.of(
+            "waltz-mix.wav",
+            "waltz-centre-split-60-vocals.wav",
+            "waltz-centre-split-60-everything-but-vocals.wav")) {
+      Files.copy(waltz.resolve(name), dropped.resolve(name));
+    }
+    robot.interact(() -> workspace.setJob(Job.STEMS));
+    robot.interact(() -> gather().addFiles(List.of(dropped.toFile())));
+    await(() -> robot.lookup("#sort-panel").tryQuery().isPresent());
+    assertThat(text(robot, "Are these what their names say?")).isTrue();
+    ComboBox<FileNames.Kind> first = robot.lookup("#sort-kind-2").queryComboBox();
+    assertThat(first.getValue()).isEqualTo(FileNames.Kind.SOURCE);
+    assertThat(workspace.comparison().versions()).isEmpty();
+    robot.doubleClickOn("#sort-tool-0").push(KeyCode.CONTROL, KeyCode.A).write("Middle");
+    robot.doubleClickOn("#sort-tool-1").push(KeyCode.CONTROL, KeyCode.A).write("Middle");
+    robot.clickOn("#sort-take");
+    await(() -> workspace.comparison().versions().size() == 1);
+    assertThat(workspace.comparison().versions().get(0).tool()).isEqualTo("Middle");
+    assertThat(workspace.comparison().versions().get(0).stems()).hasSize(2);
+    assertThat(robot.lookup("#stems-grid").tryQuery()).isPresent();
+  }
+
+  @Test
+  void aStemGetsAnotherRoleByAClickAndASumIsAdded(FxRobot robot) throws Exception {
+    open(robot, "boathouse-waltz");
+    goTo(robot, Step.GATHER);
+    MenuButton cell = find(robot, "#stem-v2-transient", MenuButton.class);
+    robot.interact(
+        () ->
+            cell.getItems().stream()
+                .filter(i -> i.getText().startsWith("Give it"))
+                .map(i -> (javafx.scene.control.Menu) i)
+                .flatMap(m -> m.getItems().stream())
+                .filter(i -> i.getText().equals("drums"))
+                .findFirst()
+                .orElseThrow()
+                .fire());
+    assertThat(workspace.comparison().version("v2").orElseThrow().stems()).containsKey("drums");
+    int before = workspace.comparison().roleSums().size();
+    MenuButton sums = find(robot, "#add-sum", MenuButton.class);
+    robot.clickOn(sums);
+    robot.interact(
+        () ->
+            sums.getItems().stream()
+                .filter(i -> i.getText().equals("The mix without bass"))
+                .findFirst()
+                .orElseThrow()
+                .fire());
+    assertThat(workspace.comparison().roleSums()).hasSize(before + 1);
+    assertThat(text(robot, "from everything but drums of Median split 50")).isTrue();
+  }
+
+  @Test
+  void costsAreNotedForAVersionAndForATool(FxRobot robot) {
+    bringIn(robot);
+    robot.clickOn("#cost-time-v1").write("12.5").push(KeyCode.ENTER);
+    await(() -> Double.valueOf(12.5).equals(cost("v1").seconds()));
+    robot.clickOn("#cost-price-v1").write("40 crowns").push(KeyCode.ENTER);
+    await(() -> "40 crowns".equals(cost("v1").price()));
+    robot.clickOn("#cost-time-v2").write("soon").push(KeyCode.ENTER);
+    await(() -> workspace.messageProperty().get().contains("number of seconds"));
+    goTo(robot, Step.DECIDE);
+    await(() -> text(robot, "40 crowns"));
+  }
+
+  private kettlesieve.core.comparison.Cost cost(String id) {
+    return workspace.comparison().version(id).orElseThrow().cost();
+  }
+
+  @Test
+  void aVersionIsMadeHereAndAnOutsideToolIsSetUp(FxRobot robot) throws Exception {
+    open(robot, "tide-table");
+    goTo(robot, Step.GATHER);
+    assertThat(robot.lookup("#target").queryTextInputControl().getText()).isEqualTo("0.800");
+    int before = workspace.comparison().versions().size();
+    robot.clickOn("#make");
+    await(() -> workspace.comparison().versions().size() == before + 1);
+    await(() -> text(robot, "done in"));
+    robot.clickOn("#make-own");
+    robot.clickOn("#tool-name").write("Mine");
+    robot.clickOn("#tool-command").write("mine {input}");
+    robot.clickOn("#tool-keep");
+    await(() -> text(robot, "need {output}"));
+    robot.clickOn("#tool-command").push(KeyCode.END).write(" {output} -t {tempo}");
+    robot.clickOn("#tool-keep");
+    await(() -> workspace.workshop().tools().size() == 1);
+    assertThat(workspace.workshop().tools().get(0).arguments())
+        .containsExactly("mine", "{input}", "{output}", "-t", "{tempo}");
+  }
+
+  @Test
+  void theTargetIsTypedAndNonsenseIsAnswered(FxRobot robot) throws Exception {
+    open(robot, "tide-table");
+    goTo(robot, Step.GATHER);
+    robot
+        .doubleClickOn("#target")
+        .push(KeyCode.CONTROL, KeyCode.A)
+        .write("short")
+        .push(KeyCode.ENTER);
+    await(() -> workspace.messageProperty().get().contains("not a number"));
+    robot
+        .doubleClickOn("#target")
+        .push(KeyCode.CONTROL, KeyCode.A)
+        .write("0.75")
+        .push(KeyCode.ENTER);
+    await(() -> workspace.comparison().ratio() == 0.75);
+  }
+
+  @Test
+  void excerptsAreKeptNamedAndHeardTogether(FxRobot robot) {
+    bringIn(robot);
+    robot.interact(() -> workspace.edit(c -> c.withExcerpt(new TimeSpan(2, 6))));
+    robot.interact(() -> frame().showExcerpts());
+    robot.clickOn("#keep-excerpt");
+    robot.interact(() -> workspace.edit(c -> c.withExcerpt(new TimeSpan(10, 15))));
+    robot.clickOn("#keep-excerpt");
+    await(() -> workspace.comparison().excerpts().size() == 2);
+    robot
+        .doubleClickOn("#excerpt-name-0")
+        .push(KeyCode.CONTROL, KeyCode.A)
+        .write("hail")
+        .push(KeyCode.ENTER);
+    await(() -> workspace.comparison().excerpt("hail").isPresent());
+    robot.interact(() -> workspace.edit(c -> c.withTogether(true)));
+    await(() -> text(robot, "2 excerpts together"));
+    awaitSheet();
+    assertThat(workspace.sheetProperty().get().entries()).hasSize(2);
+  }
+
+  // --- match ---
+
+  @Test
+  void levelsAreMatchedAsChosenAndTheOverlayIsLive(FxRobot robot) {
+    bringIn(robot);
+    goTo(robot, Step.MATCH);
+    ComboBox<LevelMode> mode = robot.lookup("#level-mode").queryComboBox();
+    robot.interact(() -> mode.setValue(LevelMode.OFF));
+    await(() -> workspace.state("v2").prepared().match().levelBasis().equals("left as delivered"));
+    await(() -> text(robot, "level matching is off"));
+    double before = workspace.state("v1").prepared().match().delaySamples();
+    robot.clickOn("#hand-delay-2").clickOn("#hand-delay-2");
+    await(() -> workspace.comparison().version("v1").orElseThrow().match().delaySamples() == 1154);
+    assertThat(robot.lookup("#hand-delay").queryTextInputControl().getText()).isEqualTo("1154.00");
+    await(() -> workspace.state("v1").prepared().match().delaySamples() == before + 2);
+    robot.clickOn("#reset-match");
+    await(() -> workspace.state("v1").prepared().match().delaySamples() == before);
+  }
+
+  @Test
+  void aStretchedVersionShowsItsRatioAndWhatWasUnfair(FxRobot robot) throws Exception {
+    open(robot, "tide-table");
+    goTo(robot, Step.MATCH);
+    await(() -> text(robot, "× 0.8000"));
+    assertThat(text(robot, "played through its time map")).isTrue();
+    robot.clickOn("#match-v4").clickOn("#hand-ratio-1");
+    await(
+        () ->
+            Math.abs(
+                    workspace.state("v4").prepared().match().ratio()
+                        - workspace.comparison().version("v4").orElseThrow().match().ratio())
+                < 1e-12);
+    assertThat(workspace.comparison().version("v4").orElseThrow().match().ratio())
+        .isCloseTo(0.801, within(0.001));
+  }
+
+  // --- listen ---
+
+  @Test
+  void everyWayOfListeningHasItsKey(FxRobot robot) {
+    bringIn(robot);
+    Listening listening = workspace.listening();
+    robot.push(KeyCode.T);
+    assertThat(listening.turnsProperty().get()).isEqualTo(Turns.NEXT);
+    robot.push(KeyCode.T).push(KeyCode.T);
+    assertThat(listening.turnsProperty().get()).isEqualTo(Turns.STAY);
+    robot.push(KeyCode.B);
+    assertThat(listening.bandProperty().get()).isEqualTo(new Band(80, 300));
+    for (int i = 0; i < 4; i++) {
+      robot.push(KeyCode.B);
+    }
+    assertThat(listening.bandProperty().get()).isNull();
+    robot.push(KeyCode.V);
+    assertThat(listening.sideProperty().get()).isEqualTo(Side.LEFT);
+    robot.push(KeyCode.H);
+    assertThat(listening.halfSpeedProperty().get()).isTrue();
+    assertThat(find(robot, "#side", MenuButton.class).getText()).isEqualTo("Left");
+    robot.push(KeyCode.F1);
+    await(() -> text(robot, "half speed"));
+  }
+
+  @Test
+  void marksAreSetWhilePlayingListedAndJumpedTo(FxRobot robot) {
+    bringIn(robot);
+    goTo(robot, Step.LISTEN);
+    robot.interact(
+        () -> {
+          workspace.listening().seek(6);
+          workspace.listening().choose("v1");
+        });
+    robot.push(KeyCode.SPACE).push(KeyCode.K);
+    await(() -> workspace.comparison().marks().size() == 1);
+    robot.push(KeyCode.SPACE);
+    Mark mark = workspace.comparison().marks().get(0);
+    assertThat(mark.version()).isEqualTo("v1");
+    assertThat(mark.from()).isBetween(5.9, 9.0);
+    robot.clickOn("#note-" + mark.id()).write("gurgle").push(KeyCode.ENTER);
+    await(() -> workspace.comparison().marks().get(0).note().equals("gurgle"));
+    robot.interact(() -> workspace.listening().choose(Listening.SOURCE));
+    robot.clickOn("#play-" + mark.id());
+    await(() -> workspace.listening().playing());
+    assertThat(workspace.listening().chosenProperty().get()).isEqualTo("v1");
+    assertThat(workspace.listening().spotLoopProperty().get().holds(mark.from())).isTrue();
+    robot.interact(() -> workspace.listening().stop());
+  }
+
+  @Test
+  void aBandIsDraggedOnTheSpectrogramAndThePicturesChange(FxRobot robot) {
+    bringIn(robot);
+    goTo(robot, Step.LISTEN);
+    robot.clickOn("#picture-change");
+    robot.clickOn("#picture-spectrogram");
+    await(() -> robot.lookup(".row-line").queryAll().size() >= 3);
+    Node lane = robot.lookup(".row-line").nth(1).query();
+    robot.press(KeyCode.SHIFT);
+    robot.drag(robot.offset(lane, -100, -20).query()).dropTo(robot.offset(lane, 40, 20).query());
+    robot.release(KeyCode.SHIFT);
+    await(() -> workspace.listening().bandProperty().get() != null);
+    assertThat(workspace.listening().spotLoopProperty().get().seconds()).isBetween(1.0, 12.0);
+    robot.interact(() -> workspace.listening().stop());
+  }
+
+  @Test
+  void stretchedVersionsSwitchToTheSameWordInTheWindow(FxRobot robot) throws Exception {
+    open(robot, "tide-table");
+    goTo(robot, Step.LISTEN);
+    robot.interact(() -> workspace.listening().seek(5));
+    robot.push(KeyCode.SPACE);
+    await(() -> workspace.listening().positionSeconds() > 5.3);
+    double before = workspace.listening().positionSeconds();
+    robot.push(KeyCode.DIGIT4);
+    await(() -> workspace.listening().positionSeconds() > before + 0.1);
+    assertThat(workspace.listening().positionSeconds()).isLessThan(before + 3);
+    robot.push(KeyCode.SPACE);
+    robot.clickOn("#own-time");
+    robot.clickOn("#own-time");
+  }
+
+  @Test
+  void rolesAreSoloedInTheListeningBar(FxRobot robot) throws Exception {
+    open(robot, "boathouse-waltz");
+    goTo(robot, Step.LISTEN);
+    robot.clickOn("#role-drums");
+    assertThat(workspace.listening().rolesProperty().get()).containsExactly("drums");
+    robot.clickOn("#role-drums");
+    assertThat(workspace.listening().rolesProperty().get()).isEmpty();
+    robot.push(KeyCode.C);
+    assertThat(workspace.listening().chosenProperty().get()).isEqualTo(Listening.REFERENCE);
+  }
+}
