@@ -223,12 +223,19 @@ class JobsWindowTest extends WindowFixture {
     await(() -> workspace.state("v2").prepared().match().levelBasis().equals("left as delivered"));
     await(() -> text(robot, "level matching is off"));
     double before = workspace.state("v1").prepared().match().delaySamples();
-    robot.clickOn("#hand-delay-2").clickOn("#hand-delay-2");
-    await(() -> workspace.comparison().version("v1").orElseThrow().match().delaySamples() == 1154);
+    robot.clickOn("#match-v1").clickOn("#hand-delay-2");
+    await(() -> Double.valueOf(1153).equals(byHand("v1").delaySamples()));
+    // The next nudge comes while matching goes on: it must not be lost.
+    robot.clickOn("#hand-delay-2");
+    await(() -> Double.valueOf(1154).equals(byHand("v1").delaySamples()));
     assertThat(robot.lookup("#hand-delay").queryTextInputControl().getText()).isEqualTo("1154.00");
     await(() -> workspace.state("v1").prepared().match().delaySamples() == before + 2);
     robot.clickOn("#reset-match");
     await(() -> workspace.state("v1").prepared().match().delaySamples() == before);
+  }
+
+  private kettlesieve.core.comparison.MatchOverride byHand(String id) {
+    return workspace.comparison().version(id).orElseThrow().match();
   }
 
   @Test

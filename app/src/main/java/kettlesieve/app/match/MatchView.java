@@ -1,7 +1,9 @@
 package kettlesieve.app.match;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.function.UnaryOperator;
 import javafx.geometry.Insets;
 import javafx.geometry.Pos;
@@ -42,6 +44,9 @@ public final class MatchView extends VBox {
   private boolean showing;
   private List<Object> shownTable;
   private List<Object> shownByHand;
+  private final Map<String, TextField> handFields = new HashMap<>();
+  private final Button turn = new Button();
+  private final Button reset = new Button("Back to what was found");
   private final AttackOverlay overlay;
   private final VBox byHand = new VBox(8);
 
@@ -50,6 +55,7 @@ public final class MatchView extends VBox {
     this.overlay = new AttackOverlay(workspace);
     getStyleClass().add("page");
     setId("match");
+    byHand.getStyleClass().setAll("card");
     table.setHgap(4);
     level.getItems().setAll(LevelMode.values());
     level.setConverter(
@@ -296,31 +302,60 @@ public final class MatchView extends VBox {
     }
   }
 
-  private void fillByHand(Version version) {
-    Prepared now = version == null ? null : workspace.state(version.id()).prepared();
-    List<Object> key =
-        now == null ? List.of() : List.of(version.id(), version.label(), version.match(), now);
-    if (key.equals(shownByHand)) {
-      // A button that is replaced while it is pressed would lose the click.
-      return;
+  /** What counts now: what was set by hand, before matching has caught up, else what was found. */
+  private record Effective(
+      double delay, double gain, double drift, double ratio, int polarity, boolean ownTime) {}
+
+  private Effective effective(String id) {
+    Version version = workspace.comparison().version(id).orElse(null);
+    Prepared prepared = workspace.state(id).prepared();
+    if (version == null || prepared == null) {
+      return null;
     }
-    shownByHand = key;
-    byHand.getChildren().clear();
-    byHand.getStyleClass().setAll("card");
-    if (version == null || workspace.state(version.id()).prepared() == null) {
-      byHand.setVisible(false);
-      return;
-    }
-    byHand.setVisible(true);
-    Prepared prepared = workspace.state(version.id()).prepared();
     Match m = prepared.match();
     MatchOverride hand = version.match();
-    // What was just set counts at once; matching and measuring follow.
-    double delay = hand.delaySamples() != null ? hand.delaySamples() : m.delaySamples();
-    double gain = hand.gainDb() != null ? hand.gainDb() : m.gainDb();
-    int polarity = hand.polarity() != null ? hand.polarity() : m.polarity();
+    return new Effective(
+        hand.delaySamples() != null ? hand.delaySamples() : m.delaySamples(),
+        hand.gainDb() != null ? hand.gainDb() : m.gainDb(),
+        hand.driftPpm() != null ? hand.driftPpm() : m.driftPpm(),
+        hand.ratio() != null ? hand.ratio() : m.ratio(),
+        hand.polarity() != null ? hand.polarity() : m.polarity(),
+        !prepared.map().identity());
+  }
+
+  /**
+   * Builds the fields when another version is chosen, and otherwise only renews their figures: a
+   * button that is replaced while it is pressed would lose the click.
+   */
+  private void fillByHand(Version version) {
+    Effective now = version == null ? null : effective(version.id());
+    byHand.setVisible(now != null);
+    if (now == null) {
+      return;
+    }
+    List<Object> key = List.of(version.id(), version.label(), now.ownTime());
+    if (!key.equals(shownByHand)) {
+      shownByHand = key;
+      buildByHand(version.id(), version.label(), now);
+    }
+    renew("delay", Numbers.fixed(now.delay(), 2));
+    renew("gain", Numbers.fixed(now.gain(), 2));
+    renew("drift", Numbers.fixed(now.drift(), 1));
+    renew("ratio", Numbers.fixed(now.ratio(), 5));
+    turn.setText(now.polarity() < 0 ? "Inverted: leave as it came" : "Turn over");
+    reset.setDisable(version.match().none());
+  }
+
+  private void renew(String id, String text) {
+    TextField field = handFields.get(id);
+    if (field != null && !field.isFocused()) {
+      field.setText(text);
+    }
+  }
+
+  private void buildByHand(String id, String label, Effective start) {
     double rate = workspace.sourceProperty().get().audio().sampleRate();
-    Label title = Texts.of("Set by hand: " + version.label(), "strong");
+    handFields.clear();
     GridPane grid = new GridPane();
     grid.setHgap(5);
     grid.setVgap(6);
@@ -328,77 +363,67 @@ public final class MatchView extends VBox {
     grid.add(
         steps(
             "delay",
-            Numbers.fixed(delay, 2),
             "samples",
-            text -> change(version, o -> o.withDelaySamples(number(text, delay))),
+            text -> change(id, o -> o.withDelaySamples(number(text, effective(id).delay()))),
             new String[] {"−1 ms", "−1", "+1", "+1 ms"},
             new double[] {-rate / 1000, -1, 1, rate / 1000},
-            by -> change(version, o -> o.withDelaySamples(delay + by))),
+            by -> change(id, o -> o.withDelaySamples(effective(id).delay() + by))),
         1,
         0);
     grid.add(Texts.of("Gain"), 0, 1);
     grid.add(
         steps(
             "gain",
-            Numbers.fixed(gain, 2),
             "dB",
-            text -> change(version, o -> o.withGainDb(number(text, gain))),
+            text -> change(id, o -> o.withGainDb(number(text, effective(id).gain()))),
             new String[] {"−1", "−0.1", "+0.1", "+1"},
             new double[] {-1, -0.1, 0.1, 1},
-            by -> change(version, o -> o.withGainDb(gain + by))),
+            by -> change(id, o -> o.withGainDb(effective(id).gain() + by))),
         1,
         1);
-    boolean own = !prepared.map().identity();
-    if (own) {
-      double ratio = hand.ratio() != null ? hand.ratio() : m.ratio();
+    if (start.ownTime()) {
       grid.add(Texts.of("Length"), 0, 2);
       grid.add(
           steps(
               "ratio",
-              Numbers.fixed(ratio, 5),
               "times",
-              text -> ratio(version, number(text, ratio)),
+              text -> ratio(id, number(text, effective(id).ratio())),
               new String[] {"−0.001", "+0.001"},
               new double[] {-0.001, 0.001},
-              by -> ratio(version, ratio + by)),
+              by -> ratio(id, effective(id).ratio() + by)),
           1,
           2);
     } else {
-      double drift = hand.driftPpm() != null ? hand.driftPpm() : m.driftPpm();
       grid.add(Texts.of("Drift"), 0, 2);
       grid.add(
           steps(
               "drift",
-              Numbers.fixed(drift, 1),
               "ppm",
-              text -> change(version, o -> o.withDriftPpm(number(text, drift))),
+              text -> change(id, o -> o.withDriftPpm(number(text, effective(id).drift()))),
               new String[] {"−10", "−1", "+1", "+10"},
               new double[] {-10, -1, 1, 10},
-              by -> change(version, o -> o.withDriftPpm(drift + by))),
+              by -> change(id, o -> o.withDriftPpm(effective(id).drift() + by))),
           1,
           2);
       grid.add(Texts.of("Polarity"), 0, 3);
-      Button turn = new Button(polarity < 0 ? "Inverted: leave as it came" : "Turn over");
-      turn.setId("turn-polarity");
-      turn.setOnAction(e -> change(version, o -> o.withPolarity(-polarity)));
       grid.add(turn, 1, 3);
     }
-    Button reset = new Button("Back to what was found");
+    turn.setId("turn-polarity");
+    turn.setOnAction(e -> change(id, o -> o.withPolarity(-effective(id).polarity())));
     reset.setId("reset-match");
-    reset.setDisable(version.match().none());
-    reset.setOnAction(e -> change(version, o -> MatchOverride.NONE));
-    byHand.getChildren().addAll(title, grid, reset);
+    reset.setOnAction(e -> change(id, o -> MatchOverride.NONE));
+    byHand.getChildren().setAll(Texts.of("Set by hand: " + label, "strong"), grid, reset);
   }
 
   private Node steps(
       String id,
-      String value,
       String unit,
       java.util.function.Consumer<String> typed,
       String[] words,
       double[] amounts,
       java.util.function.DoubleConsumer stepped) {
-    TextField field = new TextField(value);
+    TextField field = new TextField();
+    handFields.put(id, field);
     field.setPrefWidth(92);
     field.setId("hand-" + id);
     field.setAccessibleText(id + " in " + unit);
@@ -430,19 +455,16 @@ public final class MatchView extends VBox {
     }
   }
 
-  private void ratio(Version version, double value) {
+  private void ratio(String id, double value) {
     if (value >= 0.1 && value <= 10) {
-      change(version, o -> o.withRatio(value));
+      change(id, o -> o.withRatio(value));
     } else {
       workspace.messageProperty().set("A length lies between 0.1 and 10 times the source's.");
     }
   }
 
-  private void change(Version version, UnaryOperator<MatchOverride> change) {
+  private void change(String id, UnaryOperator<MatchOverride> change) {
     workspace.edit(
-        c ->
-            c.version(version.id())
-                .map(v -> c.withVersion(v.withMatch(change.apply(v.match()))))
-                .orElse(c));
+        c -> c.version(id).map(v -> c.withVersion(v.withMatch(change.apply(v.match())))).orElse(c));
   }
 }
