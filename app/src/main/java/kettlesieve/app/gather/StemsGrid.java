@@ -22,6 +22,7 @@ import javafx.scene.control.TextInputDialog;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
+import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Icons;
@@ -232,6 +233,7 @@ final class StemsGrid extends VBox {
             s -> {
               Label chain = Texts.wrapped("from " + s.origin().words(), "quiet", "small");
               chain.setMaxWidth(190);
+              chain.setMinHeight(Region.USE_PREF_SIZE);
               names.getChildren().add(chain);
             });
     grid.add(names, 1, row);

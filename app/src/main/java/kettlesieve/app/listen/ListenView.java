@@ -37,7 +37,7 @@ import org.kordamp.ikonli.feather.Feather;
 
 /** Listen: source and versions as lanes on one time axis. */
 public final class ListenView extends VBox {
-  private static final double LEAST_LANE = 64;
+  private static final double LEAST_LANE = 56;
   private static final int MOST_TILES = 400;
 
   /** What a lane was last given, so that the same sound keeps the same pictures. */
@@ -278,7 +278,7 @@ public final class ListenView extends VBox {
     if (id.equals(Listening.REFERENCE)) {
       Map<String, Audio> stems = workspace.trueStems();
       if (stems.isEmpty()) {
-        return LaneSource.of(workspace.referenceProperty().get().audio());
+        return LaneSource.of(workspace.preparedReference().matched());
       }
       boolean any = roles.isEmpty() || stems.keySet().stream().anyMatch(roles::contains);
       return any ? reference(stems, roles, source) : null;

@@ -97,7 +97,7 @@ public final class Listening implements AutoCloseable {
   void update(
       Comparison comparison,
       Recording source,
-      Recording reference,
+      Prepared reference,
       Map<String, Audio> trueStems,
       Map<String, VersionState> states) {
     Map<String, Track> tracks = new LinkedHashMap<>();
@@ -111,8 +111,8 @@ public final class Listening implements AutoCloseable {
           parts.addAll(state.prepared().stems().keySet());
         }
       }
-      if (reference != null && reference.audio().sampleRate() == source.audio().sampleRate()) {
-        tracks.put(REFERENCE, Track.source(reference.audio()));
+      if (reference != null) {
+        tracks.put(REFERENCE, reference.track());
       } else if (!trueStems.isEmpty()) {
         tracks.put(REFERENCE, Track.stems(source.audio(), trueStems));
         parts.addAll(trueStems.keySet());

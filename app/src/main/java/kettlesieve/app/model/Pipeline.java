@@ -14,6 +14,7 @@ import java.util.concurrent.Future;
 import java.util.concurrent.RejectedExecutionException;
 import java.util.concurrent.atomic.AtomicLong;
 import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.MatchException;
@@ -45,6 +46,9 @@ final class Pipeline implements AutoCloseable {
     void progress(String what, double share);
 
     void sourceReady(Recording source, Recording reference, Examination examination);
+
+    /** The clean recording at the source's place and level; null if there is none to hear. */
+    void referenceReady(Prepared reference);
 
     void trueStemsReady(Map<String, Recording> stems);
 
@@ -80,6 +84,8 @@ final class Pipeline implements AutoCloseable {
   private Object examinationKey;
   private Examination examination;
   private Recording reference;
+  private Prepared preparedReference;
+  private Object preparedReferenceKey;
 
   Pipeline(MediaReader reader, Listener listener) {
     this.reader = reader;
@@ -162,9 +168,27 @@ final class Pipeline implements AutoCloseable {
       return;
     }
     listener.sourceReady(source, reference, examination);
+    listener.referenceReady(preparedReference(comparison));
     readTrueStems(comparison, progress);
     readVersions(comparison, progress, versions, failed);
     score(comparison, source, versions, failed, progress);
+  }
+
+  private Prepared preparedReference(Comparison comparison) {
+    if (reference == null || MatchSettings.of(comparison).ownTime()) {
+      return null;
+    }
+    if (preparedReference == null || !examinationKey.equals(preparedReferenceKey)) {
+      preparedReferenceKey = examinationKey;
+      try {
+        Matched matched = examination.first().match(reference.audio(), MatchOverride.NONE);
+        preparedReference = Prepared.of(matched, examination.first().source().whole());
+      } catch (MatchException e) {
+        preparedReference = null;
+        listener.news("The clean recording: " + e.getMessage());
+      }
+    }
+    return preparedReference;
   }
 
   /** A true stem that cannot be read is named, and the others serve. */
@@ -324,6 +348,7 @@ final class Pipeline implements AutoCloseable {
 
   private synchronized void forget() {
     done.clear();
+    preparedReference = null;
     examination = null;
     examinationKey = null;
   }

@@ -69,6 +69,7 @@ public final class Workspace implements AutoCloseable {
   private final StringProperty message = new SimpleStringProperty("");
   private final ObjectProperty<Step> step = new SimpleObjectProperty<>(Step.GATHER);
   private final Selection selection = new Selection();
+  private Prepared preparedReference;
   private Map<String, Audio> trueStems = Map.of();
   private Map<String, Recording> trueRecordings = Map.of();
 
@@ -176,6 +177,7 @@ public final class Workspace implements AutoCloseable {
     versions.clear();
     source.set(null);
     reference.set(null);
+    preparedReference = null;
     trueStems = Map.of();
     trueRecordings = Map.of();
     assessment.set(null);
@@ -263,6 +265,15 @@ public final class Workspace implements AutoCloseable {
             source.set(s);
             assessment.set(e.first());
             remember(s, r);
+            updateTracks();
+          });
+    }
+
+    @Override
+    public void referenceReady(Prepared prepared) {
+      ui.execute(
+          () -> {
+            preparedReference = prepared;
             updateTracks();
           });
     }
@@ -389,7 +400,7 @@ public final class Workspace implements AutoCloseable {
   }
 
   private void updateTracks() {
-    listening.update(comparison.get(), source.get(), reference.get(), trueStems, versions);
+    listening.update(comparison.get(), source.get(), preparedReference, trueStems, versions);
   }
 
   /** Stops reading, matching and measuring; results that are there stay. */
@@ -439,6 +450,11 @@ public final class Workspace implements AutoCloseable {
 
   public ObjectProperty<Recording> referenceProperty() {
     return reference;
+  }
+
+  /** The clean recording as it is heard and drawn; null if there is none. */
+  public Prepared preparedReference() {
+    return preparedReference;
   }
 
   /** What the source was mixed from, by role, at its rate; empty if that is not known. */
