@@ -22,7 +22,7 @@ public final class WantedEnergies {
   private final float[][] source;
   private final float[][] version;
   private final float[][] noise;
-  private final int[][] count;
+  private final char[][] count;
   private final float[][] rangeSource;
   private final float[][] rangeVersion;
   private final int[] rangeCount;
@@ -35,12 +35,13 @@ public final class WantedEnergies {
     ThirdOctaveBands bands = pair.bands();
     int frames = framing.count();
     int ranges = VoiceRange.values().length;
-    source = new float[frames][bands.count()];
-    version = new float[frames][bands.count()];
-    noise = new float[frames][bands.count()];
-    count = new int[frames][bands.count()];
-    rangeSource = new float[frames][ranges];
-    rangeVersion = new float[frames][ranges];
+    // Rows come with the first wanted cell of a frame: pauses take no room.
+    source = new float[frames][];
+    version = new float[frames][];
+    noise = new float[frames][];
+    count = new char[frames][];
+    rangeSource = new float[frames][];
+    rangeVersion = new float[frames][];
     rangeCount = new int[ranges];
     unwanted =
         IntStream.range(0, bands.count())
@@ -94,6 +95,9 @@ public final class WantedEnergies {
           continue;
         }
         if (wantedMask.has(t, k)) {
+          if (source[t] == null) {
+            makeRow(t, bands.count());
+          }
           source[t][band] += s[k];
           version[t][band] += gain * v[k];
           noise[t][band] += cells.noise(k);
@@ -119,6 +123,16 @@ public final class WantedEnergies {
     }
   }
 
+  private void makeRow(int frame, int bands) {
+    int ranges = VoiceRange.values().length;
+    source[frame] = new float[bands];
+    version[frame] = new float[bands];
+    noise[frame] = new float[bands];
+    count[frame] = new char[bands];
+    rangeSource[frame] = new float[ranges];
+    rangeVersion[frame] = new float[ranges];
+  }
+
   /** Gain from one power to another in dB, not below {@link Pair#GAIN_FLOOR_DB}. */
   public static double gainDb(double from, double to) {
     return Math.max(Pair.GAIN_FLOOR_DB, Db.ofPower(Math.max(to, 1e-30) / Math.max(from, 1e-30)));
@@ -126,32 +140,32 @@ public final class WantedEnergies {
 
   /** Energy of the source over the wanted cells of a frame and band. */
   public double source(int frame, int band) {
-    return source[frame][band];
+    return source[frame] == null ? 0 : source[frame][band];
   }
 
   /** Energy of the version, matched, over the same cells. */
   public double version(int frame, int band) {
-    return version[frame][band];
+    return version[frame] == null ? 0 : version[frame][band];
   }
 
   /** Energy that the noise of the pauses has in the same cells. */
   public double noise(int frame, int band) {
-    return noise[frame][band];
+    return noise[frame] == null ? 0 : noise[frame][band];
   }
 
   /** Number of wanted cells of a frame and band. */
   public int count(int frame, int band) {
-    return count[frame][band];
+    return count[frame] == null ? 0 : count[frame][band];
   }
 
   /** Energy of the source over the wanted cells of a frame and voice range. */
   public double source(int frame, VoiceRange range) {
-    return rangeSource[frame][range.ordinal()];
+    return rangeSource[frame] == null ? 0 : rangeSource[frame][range.ordinal()];
   }
 
   /** Energy of the version, matched, over the same cells. */
   public double version(int frame, VoiceRange range) {
-    return rangeVersion[frame][range.ordinal()];
+    return rangeVersion[frame] == null ? 0 : rangeVersion[frame][range.ordinal()];
   }
 
   /** Number of wanted cells of a voice range. */

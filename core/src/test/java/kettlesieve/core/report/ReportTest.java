@@ -8,7 +8,12 @@ import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import kettlesieve.core.comparison.Cost;
 import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.MediaRef;
+import kettlesieve.core.comparison.Stem;
+import kettlesieve.core.comparison.Version;
+import kettlesieve.core.match.Fairness;
 import kettlesieve.core.match.Match;
 import kettlesieve.core.measure.Bootstrap;
 import kettlesieve.core.measure.Estimate;
@@ -154,5 +159,64 @@ class ReportTest {
     assertThat(csv.lines().filter(l -> l.contains("no reference"))).hasSize(2);
     long columns = csv.lines().findFirst().orElseThrow().chars().filter(c -> c == ',').count();
     assertThat(columns).isEqualTo(9);
+  }
+
+  @Test
+  void whatWasUnfairGoesIntoEveryExport() throws Exception {
+    Fairness.Item between =
+        new Fairness.Item("", "amounts", "A at 30; B at 60", "ranked as equals");
+    Measured plain = version("a", -50);
+    Measured unfair =
+        new Measured(
+            plain.id(),
+            plain.label(),
+            plain.file(),
+            Map.of(),
+            plain.facts(),
+            plain.match(),
+            plain.readings(),
+            plain.notMeasured(),
+            List.of(new Fairness.Item("a", "level", "quieter by 6.0 dB", "matched")),
+            new Cost(12.5, 20.0, "9 €", false));
+    ScoreSheet sheet = sheet(unfair).withFairness(List.of(between));
+    JsonNode json = json(sheet, FOLDER);
+    assertThat(json.path("fairness")).hasSize(2);
+    assertThat(json.path("fairness").get(0).path("matter").asText()).isEqualTo("level");
+    assertThat(json.path("fairness").get(1).path("done").asText()).isEqualTo("ranked as equals");
+    JsonNode cost = json.path("versions").get(0).path("cost");
+    assertThat(cost.path("seconds").asDouble()).isEqualTo(12.5);
+    assertThat(cost.path("price").asText()).isEqualTo("9 €");
+    assertThat(cost.path("realTime").asBoolean()).isFalse();
+    assertThat(ScoresCsv.write(sheet)).contains("fairness,level").contains("quieter by 6.0 dB");
+    assertThat(ScoresTable.write(sheet)).contains("unfair: a: quieter by 6.0 dB – matched");
+    // Under another profile the list is the same.
+    assertThat(sheet.under(Scoring.shipped().profileOrDefault("cinema")).allFairness())
+        .isEqualTo(sheet.allFairness());
+  }
+
+  @Test
+  void aVersionInStemsNamesItsFilesByRole() throws Exception {
+    Measured plain = version("a", -50);
+    Map<String, Path> stems = new java.util.LinkedHashMap<>();
+    stems.put("vocals", FOLDER.resolve("v.wav"));
+    stems.put("drums", FOLDER.resolve("d.wav"));
+    Measured inStems =
+        new Measured(
+            "a",
+            "a",
+            FOLDER.resolve("v.wav"),
+            stems,
+            FACTS,
+            plain.match(),
+            List.of(),
+            List.of(),
+            List.of(),
+            Cost.NONE);
+    JsonNode version = json(sheet(inStems), FOLDER).path("versions").get(0);
+    assertThat(version.path("files").path("drums").asText()).isEqualTo("d.wav");
+    assertThat(version.has("file")).isFalse();
+    assertThat(version.has("cost")).isFalse();
+    Version renamed = Version.ofStems("a", "b", Map.of("x", Stem.of(MediaRef.of(FOLDER))));
+    assertThat(inStems.as(renamed, Cost.NONE.withPrice("free")).label()).isEqualTo("b");
   }
 }
