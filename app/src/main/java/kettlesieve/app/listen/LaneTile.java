@@ -26,6 +26,7 @@ record LaneTile(WritableImage image, float[] low, float[] high, boolean rough) {
 
   private static final float LOUDEST_DB = -22;
   private static final float RANGE_DB = 70;
+  private static final int READ_WHOLE = 1 << 12;
   private static final int SAMPLED = 64;
   private static final int SAMPLED_PLACES = 8;
 
@@ -84,9 +85,9 @@ record LaneTile(WritableImage image, float[] low, float[] high, boolean rough) {
     Audio audio = close ? lane.near() : lane.far();
     TimeMap map = close ? lane.nearMap() : lane.farMap();
     double factor = close ? 1 : lane.factor();
-    boolean whole = key.columnSeconds() * audio.sampleRate() * COLUMNS < 1 << 18;
     PeakPyramid peaks = Drawing.peaksIfKnown(audio);
-    boolean rough = !close && !whole && peaks == null;
+    boolean rough =
+        !close && peaks == null && key.columnSeconds() * audio.sampleRate() > READ_WHOLE;
     float[] low = new float[COLUMNS];
     float[] high = new float[COLUMNS];
     double first = map.at(key.from()) * audio.sampleRate();
@@ -109,7 +110,7 @@ record LaneTile(WritableImage image, float[] low, float[] high, boolean rough) {
       return new float[2];
     }
     long length = last - first;
-    boolean all = length <= 1024;
+    boolean all = length <= 2 * READ_WHOLE;
     int places = all ? 1 : SAMPLED_PLACES;
     int count = all ? (int) length : SAMPLED;
     float[] range = {Float.MAX_VALUE, -Float.MAX_VALUE};
