@@ -345,6 +345,10 @@ class JobsWindowTest extends WindowFixture {
     assertThat(workspace.listening().rolesProperty().get()).containsExactly("drums");
     robot.clickOn("#role-drums");
     assertThat(workspace.listening().rolesProperty().get()).isEmpty();
+    robot.push(KeyCode.S);
+    assertThat(workspace.listening().rolesProperty().get()).containsExactly("vocals");
+    robot.push(KeyCode.S);
+    assertThat(workspace.listening().rolesProperty().get()).containsExactly("drums");
     robot.push(KeyCode.C);
     assertThat(workspace.listening().chosenProperty().get()).isEqualTo(Listening.REFERENCE);
   }

@@ -179,6 +179,6 @@ public final class Frame extends BorderPane {
 
   /** Keys that work in every step. */
   public void installKeys(Scene scene) {
-    new Keys(workspace, files, keyList, measureView, listenView).install(scene);
+    new Keys(workspace, files, keyList, measureView, listenView, excerpts::toggle).install(scene);
   }
 }

@@ -25,6 +25,8 @@ final class KeyList extends StackPane {
     {"B", "hear one range of frequencies, then the next"},
     {"V", "stereo, left, right, mid, side"},
     {"H", "half speed"},
+    {"S", "stems: one part alone, then the next, then all"},
+    {"E", "the list of excerpts"},
     {"K", "mark this place"},
     {"J  G", "next, previous mark"},
     {"+ −", "zoom in, out (Listen)"},

@@ -29,7 +29,8 @@ final class Keys {
       FileActions files,
       KeyList list,
       MeasureView measure,
-      ListenView listen) {
+      ListenView listen,
+      Runnable showExcerpts) {
     this.workspace = workspace;
     Listening listening = workspace.listening();
     for (Step step : Step.values()) {
@@ -67,6 +68,8 @@ final class Keys {
     plain.put(KeyCode.LEFT, () -> listen.scroll(-0.25));
     plain.put(KeyCode.RIGHT, () -> listen.scroll(0.25));
     plain.put(KeyCode.W, listen::nextPicture);
+    plain.put(KeyCode.E, showExcerpts);
+    plain.put(KeyCode.S, listening::soloNext);
     plain.put(KeyCode.F1, list::toggle);
     plain.put(KeyCode.ESCAPE, list::hide);
     copy = control(KeyCode.C);

@@ -53,6 +53,7 @@ public final class GatherView extends VBox {
   private final MakePanel makePanel;
   private final StemsGrid stemsGrid;
   private final HBox target = new HBox(8);
+  private final Label sweeps = Texts.of("", "quiet", "small");
   private SortPanel sorting;
   private Comparison shown;
 
@@ -253,6 +254,7 @@ public final class GatherView extends VBox {
       referenceCard.setVisible(!stems);
       referenceCard.setManaged(!stems);
       fillTarget(c);
+      fillSweeps(c);
       if (stems) {
         stemsGrid.fill();
       }
@@ -315,7 +317,7 @@ public final class GatherView extends VBox {
     Label hint = Texts.of("or drop files anywhere here", "quiet", "small");
     Region gap = new Region();
     HBox.setHgrow(gap, Priority.ALWAYS);
-    HBox head = new HBox(10, Texts.of("Versions", "section"), target, gap, hint, add);
+    HBox head = new HBox(10, Texts.of("Versions", "section"), target, sweeps, gap, hint, add);
     head.setStyle("-fx-alignment: center-left;");
     head.setPadding(new Insets(4, 0, 0, 0));
     return head;
@@ -360,6 +362,23 @@ public final class GatherView extends VBox {
       workspace.messageProperty().set("That cannot be: " + e.getMessage() + ".");
     }
     fillTarget(workspace.comparison());
+  }
+
+  private void fillSweeps(Comparison c) {
+    List<String> words = new ArrayList<>();
+    c.sweeps()
+        .forEach(
+            (tool, versions) ->
+                words.add(
+                    tool
+                        + " at "
+                        + String.join(
+                            ", ",
+                            versions.stream()
+                                .map(v -> Numbers.fixed(v.amount(), 0))
+                                .distinct()
+                                .toList())));
+    sweeps.setText(words.isEmpty() ? "" : "sweeps: " + String.join("; ", words));
   }
 
   private void fillRows() {

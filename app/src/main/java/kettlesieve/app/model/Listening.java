@@ -20,6 +20,7 @@ import javafx.beans.property.SimpleObjectProperty;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Excerpt;
 import kettlesieve.core.comparison.RoleSum;
+import kettlesieve.core.comparison.Roles;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.listen.Band;
@@ -184,6 +185,17 @@ public final class Listening implements AutoCloseable {
   /** Hears one role alone, or all again if it was alone already. */
   public void solo(String role) {
     roles.set(roles.get().equals(Set.of(role)) ? Set.of() : Set.of(role));
+  }
+
+  /** Hears one role alone, then the next, then all again. */
+  public void soloNext() {
+    List<String> order = Roles.sorted(allRoles);
+    if (order.isEmpty()) {
+      return;
+    }
+    Set<String> now = roles.get();
+    int at = now.size() == 1 ? order.indexOf(now.iterator().next()) : -1;
+    roles.set(at + 1 < order.size() ? Set.of(order.get(at + 1)) : Set.of());
   }
 
   /** Takes a role out of what is heard, or puts it back. */

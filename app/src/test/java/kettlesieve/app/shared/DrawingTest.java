@@ -154,4 +154,29 @@ class DrawingTest {
     WavePicture close = WavePicture.of(peaks, 48_000, 0.4999, 0.5001, 96);
     assertThat(close.peak()).isCloseTo(0.8, within(1e-6));
   }
+
+  @org.junit.jupiter.api.Test
+  void costsAreSaidInWords() {
+    assertThat(Costs.words(kettlesieve.core.comparison.Cost.NONE)).isEmpty();
+    assertThat(Costs.words(new kettlesieve.core.comparison.Cost(4.25, 150.0, "12 €", false)))
+        .isEqualTo("4.3 s, processor 2.5 min, 12 €, offline");
+    assertThat(Costs.words(new kettlesieve.core.comparison.Cost(30.0, null, null, true)))
+        .isEqualTo("30 s, real time");
+  }
+
+  @org.junit.jupiter.api.Test
+  void theChangeMapIsPaperForNothingAndDeepensWithTheGain() {
+    assertThat(Ink.change(0)).isEqualTo(Ink.change(1));
+    int last = 256;
+    for (int db = 2; db <= 30; db += 4) {
+      int taken = Ink.change(-db);
+      int put = Ink.change(db);
+      int red = taken >> 16 & 0xff;
+      assertThat(red).isLessThan(last);
+      last = red;
+      // Blue keeps its blue; violet keeps more red than green.
+      assertThat(taken & 0xff).isGreaterThan(red);
+      assertThat(put >> 16 & 0xff).isGreaterThan(put >> 8 & 0xff);
+    }
+  }
 }

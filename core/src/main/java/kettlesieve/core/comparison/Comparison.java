@@ -311,6 +311,24 @@ public record Comparison(
     return Roles.sorted(roles);
   }
 
+  /**
+   * Versions of one tool and setting at several amounts, in order of amount; keyed by what they
+   * share, in words.
+   */
+  @JsonIgnore
+  public Map<String, List<Version>> sweeps() {
+    Map<String, List<Version>> all = new LinkedHashMap<>();
+    for (Version v : versions) {
+      if (!v.tool().isEmpty() && v.amount() != null) {
+        String words = v.setting().isEmpty() ? v.tool() : v.tool() + " " + v.setting();
+        all.computeIfAbsent(words, w -> new ArrayList<>()).add(v);
+      }
+    }
+    all.values().removeIf(l -> l.stream().map(Version::amount).distinct().count() < 2);
+    all.values().forEach(l -> l.sort(java.util.Comparator.comparing(Version::amount)));
+    return all;
+  }
+
   /** What a version costs: its own figures, else those of its tool. */
   public Cost costOf(Version version) {
     return version.cost().or(costs.getOrDefault(version.tool(), Cost.NONE));

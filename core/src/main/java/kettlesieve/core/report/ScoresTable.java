@@ -3,6 +3,7 @@ package kettlesieve.core.report;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import kettlesieve.core.comparison.Cost;
 import kettlesieve.core.match.Fairness;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
@@ -26,6 +27,10 @@ public final class ScoresTable {
             .filter(d -> sheet.entries().stream().anyMatch(e -> e.reading(d.id()).isPresent()))
             .toList();
     measures.forEach(d -> head.add(d.unit().isEmpty() ? d.id() : d.id() + " [" + d.unit() + "]"));
+    boolean costs = sheet.entries().stream().anyMatch(e -> !e.measured().cost().none());
+    if (costs) {
+      head.add("cost");
+    }
     rows.add(head);
     for (Entry entry : sheet.ranked()) {
       List<String> row = new ArrayList<>();
@@ -39,6 +44,9 @@ public final class ScoresTable {
       for (Declaration d : measures) {
         int decimals = d.unit().equals("Hz") ? 0 : 1;
         row.add(entry.reading(d.id()).map(r -> number(r.value(), decimals)).orElse("–"));
+      }
+      if (costs) {
+        row.add(cost(entry.measured().cost()));
       }
       rows.add(row);
     }
@@ -58,6 +66,20 @@ public final class ScoresTable {
           .append(item.found() + " – " + item.done());
     }
     return text.append('\n').toString();
+  }
+
+  private static String cost(Cost cost) {
+    List<String> parts = new ArrayList<>();
+    if (cost.seconds() != null) {
+      parts.add(number(cost.seconds(), 1) + " s");
+    }
+    if (cost.price() != null) {
+      parts.add(cost.price());
+    }
+    if (cost.realTime() != null) {
+      parts.add(cost.realTime() ? "real time" : "offline");
+    }
+    return parts.isEmpty() ? "–" : String.join(", ", parts);
   }
 
   private static String rank(Entry entry) {

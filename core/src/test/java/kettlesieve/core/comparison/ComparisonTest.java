@@ -135,4 +135,23 @@ class ComparisonTest {
     assertThatThrownBy(() -> c.withSemitones(48.0)).isInstanceOf(IllegalArgumentException.class);
     assertThatThrownBy(() -> Mark.at(-1, null)).isInstanceOf(IllegalArgumentException.class);
   }
+
+  @Test
+  void aToolAtSeveralAmountsIsASweep() {
+    Comparison c = Comparison.empty("x", Job.DENOISE);
+    String[][] made = {
+      {"Alder", "", "60"}, {"Alder", "", "30"}, {"Alder", "hard", "30"}, {"Birch", "", "50"}
+    };
+    for (String[] m : made) {
+      String id = c.freshId();
+      c =
+          c.plus(
+              Version.of(id, id, MediaRef.of(Path.of(id)))
+                  .withTool(m[0])
+                  .withSetting(m[1])
+                  .withAmount(Double.valueOf(m[2])));
+    }
+    assertThat(c.sweeps().keySet()).containsExactly("Alder");
+    assertThat(c.sweeps().get("Alder")).extracting(Version::amount).containsExactly(30.0, 60.0);
+  }
 }

@@ -410,4 +410,61 @@ class PlayerTest {
     java.util.Set<String> absent = java.util.Set.of("tuba");
     assertThat(track.sound(true, false, absent, mix).audio().samples(0, 0, 20)).containsOnly(0f);
   }
+
+  @Test
+  void aPlaceShorterThanTwoFadesIsLeftOutOfALoop() {
+    Deck deck = new Deck(RATE);
+    deck.loop(List.of(new Deck.Stretch(100, 200), new Deck.Stretch(RATE, 2 * RATE)));
+    deck.begin(ramp(10, 1), RATE);
+    float[] heard = render(deck, 3 * RATE);
+    assertThat(heard[RATE / 2]).isCloseTo(heard[RATE / 2 + RATE], within(1e-6f));
+    deck.loop(List.of());
+    render(deck, 2 * RATE);
+    assertThat(deck.position()).isGreaterThan(2L * RATE);
+  }
+
+  @Test
+  void theSecondPlaceIsStayedInWhenTheLoopIsSetWhileItPlays() {
+    Deck deck = new Deck(RATE);
+    deck.begin(ramp(10, 1), 5 * RATE + 100);
+    deck.loop(List.of(new Deck.Stretch(RATE, 2 * RATE), new Deck.Stretch(5 * RATE, 6 * RATE)));
+    render(deck, RATE / 2);
+    assertThat(deck.position()).isEqualTo(5L * RATE + 100 + RATE / 2);
+    render(deck, RATE);
+    assertThat(deck.position()).isBetween((long) RATE, 2L * RATE);
+  }
+
+  @Test
+  void anotherMapForTheSameSoundIsAnotherPlace() {
+    Deck deck = new Deck(RATE);
+    Audio audio = ramp(10, 1);
+    deck.begin(new TimedSound(audio, TimeMap.line(0, 0.5)), 4 * RATE);
+    render(deck, 1000);
+    deck.choose(new TimedSound(audio, TimeMap.line(1, 0.5)));
+    float[] heard = render(deck, 1000);
+    assertThat(heard[999]).isGreaterThan((float) (2.9 * RATE / 1e6));
+  }
+
+  @Test
+  void bandsAndDevicesThatCannotBeAreAnswered() {
+    org.assertj.core.api.Assertions.assertThatThrownBy(() -> new Band(500, 400))
+        .isInstanceOf(IllegalArgumentException.class);
+    JavaSoundOut none = new JavaSoundOut("no such device");
+    assertThat(none.name()).isEqualTo("no such device");
+    org.assertj.core.api.Assertions.assertThatThrownBy(() -> none.open(RATE))
+        .isInstanceOf(IOException.class)
+        .hasMessageContaining("no such device");
+    assertThat(JavaSoundOut.devices()).doesNotContain("no such device");
+  }
+
+  @Test
+  void aBandBeyondTheRateIsHeardAsItIs() {
+    OutputChain chain = new OutputChain(8000);
+    chain.set(Side.BOTH, new Band(0, 20_000));
+    float[] left = Sounds.sine(8000, 1, 440, 0.5, 0);
+    float[] right = left.clone();
+    float[] before = left.clone();
+    chain.process(left, right, left.length);
+    assertThat(left).isEqualTo(before);
+  }
 }

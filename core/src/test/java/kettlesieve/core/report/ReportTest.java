@@ -189,6 +189,7 @@ class ReportTest {
     assertThat(cost.path("realTime").asBoolean()).isFalse();
     assertThat(ScoresCsv.write(sheet)).contains("fairness,level").contains("quieter by 6.0 dB");
     assertThat(ScoresTable.write(sheet)).contains("unfair: a: quieter by 6.0 dB – matched");
+    assertThat(ScoresTable.write(sheet)).contains("12.5 s, 9 €, offline");
     // Under another profile the list is the same.
     assertThat(sheet.under(Scoring.shipped().profileOrDefault("cinema")).allFairness())
         .isEqualTo(sheet.allFairness());
