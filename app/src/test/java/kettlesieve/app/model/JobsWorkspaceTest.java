@@ -322,4 +322,68 @@ class JobsWorkspaceTest {
     }
     assertThat(together.value()).isCloseTo((3 * one[0] + 4 * one[1]) / 7, within(0.3));
   }
+
+  @Test
+  void partsAreSoloedOneAfterTheOther() {
+    open(sieve("boathouse-waltz"), 4);
+    Listening listening = workspace.listening();
+    await(() -> listening.allRoles().contains("concertina"));
+    onUi(listening::soloNext);
+    assertThat(listening.rolesProperty().get()).containsExactly("vocals");
+    for (int i = 1; i < listening.allRoles().size(); i++) {
+      onUi(listening::soloNext);
+      assertThat(listening.rolesProperty().get()).hasSize(1);
+    }
+    onUi(listening::soloNext);
+    assertThat(listening.rolesProperty().get()).isEmpty();
+  }
+
+  @Test
+  void aMissingStemOrTrueStemIsNamedAndTheRestGoesOn() throws Exception {
+    Comparison c = ComparisonFile.load(sieve("boathouse-waltz"));
+    Path gone = folder.resolve("gone.wav");
+    kettlesieve.core.comparison.MediaRef ref = kettlesieve.core.comparison.MediaRef.of(gone);
+    Version first = c.versions().get(0);
+    Path copy = folder.resolve("copy.sieve");
+    ComparisonFile.save(
+        c.withTrueStem("bass", ref)
+            .withVersion(first.withStem("drums", kettlesieve.core.comparison.Stem.of(ref))),
+        copy);
+    open(copy, 3);
+    assertThat(workspace.state("v1").problem()).contains("no such file");
+    assertThat(workspace.messageProperty().get()).contains("True stem bass").contains("gone.wav");
+    assertThat(workspace.trueStems().keySet())
+        .containsExactlyInAnyOrder("vocals", "drums", "concertina");
+    assertThat(workspace.listening().audible("v3")).isTrue();
+    assertThat(workspace.sheetProperty().get().failed()).hasSize(1);
+  }
+
+  @Test
+  void aVersionInOneFileIsAnsweredWhereStemsAreCompared() {
+    Path made = demos.resolve("boathouse-waltz");
+    onUi(
+        () ->
+            workspace.edit(
+                x ->
+                    Comparison.empty("x", Job.STEMS)
+                        .withSource(
+                            kettlesieve.core.comparison.MediaRef.of(made.resolve("waltz-mix.wav")))
+                        .plus(
+                            Version.of(
+                                "v1",
+                                "one file",
+                                kettlesieve.core.comparison.MediaRef.of(
+                                    made.resolve("waltz-chain-vocals.wav"))))));
+    await(() -> workspace.state("v1").problem() != null);
+    assertThat(workspace.state("v1").problem()).contains("has no role yet");
+  }
+
+  @Test
+  void theCleanRecordingIsHeardAtTheSourcesLevel() {
+    open(sieve("radio-call"), 3);
+    await(() -> workspace.preparedReference() != null);
+    // The unclipped call is louder at its tops only: below the clip level nothing is changed.
+    assertThat(workspace.preparedReference().match().gainDb()).isCloseTo(0, within(0.1));
+    assertThat(workspace.listening().audible(Listening.REFERENCE)).isTrue();
+  }
 }

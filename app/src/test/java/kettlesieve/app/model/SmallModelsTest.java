@@ -79,4 +79,14 @@ class SmallModelsTest {
       assertThat(step.purpose()).isNotBlank();
     }
   }
+
+  @Test
+  void theChosenSoundDeviceIsRemembered() {
+    Preferences first = new Preferences(folder);
+    assertThat(first.device()).isNull();
+    first.useDevice("Desk");
+    assertThat(new Preferences(folder).device()).isEqualTo("Desk");
+    first.useDevice(null);
+    assertThat(new Preferences(folder).device()).isNull();
+  }
 }
