@@ -16,6 +16,7 @@ import javafx.scene.layout.ColumnConstraints;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.util.StringConverter;
 import kettlesieve.app.shared.Icons;
@@ -68,17 +69,21 @@ final class SortPanel extends VBox {
     Button leave = new Button("Take none");
     leave.setId("sort-leave");
     leave.setOnAction(e -> left.run());
-    HBox buttons = new HBox(8, take, leave, problem);
-    buttons.setAlignment(Pos.CENTER_LEFT);
+    Region gap = new Region();
+    HBox.setHgrow(gap, Priority.ALWAYS);
+    // Above the list: however long it is, the way on is in sight.
+    HBox head =
+        new HBox(
+            8, Texts.of("Are these what their names say?", "section"), gap, problem, leave, take);
+    head.setAlignment(Pos.CENTER_LEFT);
     getChildren()
         .addAll(
-            Texts.of("Are these what their names say?", "section"),
+            head,
             Texts.wrapped(
                 "Correct what is wrong; nothing is in the comparison yet."
                     + (stems ? " Stems of one tool, setting and amount go together." : ""),
                 "quiet"),
-            scroll,
-            buttons);
+            scroll);
   }
 
   private void addRow(GridPane grid, int index) {
@@ -118,7 +123,8 @@ final class SortPanel extends VBox {
     grid.add(tool, 2, index + 1);
     grid.add(setting, 3, index + 1);
     grid.add(amount, 4, index + 1);
-    List<Node> ofVersion = new ArrayList<>(List.of(tool, setting, amount));
+    List<Node> ofVersion = List.of(tool, setting, amount);
+    List<Node> withRole = new ArrayList<>();
     if (stems) {
       ComboBox<String> role = new ComboBox<>();
       role.getItems().setAll(Roles.USUAL);
@@ -130,6 +136,7 @@ final class SortPanel extends VBox {
       proposals.set(index, p.withRole(role.getValue()));
       role.valueProperty().addListener((o, was, is) -> change(index, x -> x.withRole(is)));
       grid.add(role, 5, index + 1);
+      withRole.add(role);
     }
     Runnable enable = () -> ofVersion.forEach(n -> n.setDisable(kind.getValue() != Kind.VERSION));
     enable.run();

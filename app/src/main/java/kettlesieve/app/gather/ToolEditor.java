@@ -49,7 +49,7 @@ final class ToolEditor extends VBox {
     wide.setHgrow(Priority.ALWAYS);
     label.setMinWidth(90);
     grid.getColumnConstraints().addAll(label, wide, label, new ColumnConstraints(130));
-    grid.addRow(0, Texts.of("Name"), name, Texts.of("Range of {amount}"), range);
+    grid.addRow(0, Texts.of("Name"), name, Texts.of("Amount is"), range);
     grid.addRow(1, Texts.of("Command"), command, Texts.of("Time limit, s"), limit);
     grid.addRow(2, Texts.of("Settings"), settings, Texts.of("Price"), price);
     Button keep = new Button("Keep this tool");

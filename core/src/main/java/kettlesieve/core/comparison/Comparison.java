@@ -318,10 +318,13 @@ public record Comparison(
   @JsonIgnore
   public Map<String, List<Version>> sweeps() {
     Map<String, List<Version>> all = new LinkedHashMap<>();
+    Map<String, String> spelled = new LinkedHashMap<>();
     for (Version v : versions) {
       if (!v.tool().isEmpty() && v.amount() != null) {
         String words = v.setting().isEmpty() ? v.tool() : v.tool() + " " + v.setting();
-        all.computeIfAbsent(words, w -> new ArrayList<>()).add(v);
+        // The same words in small and in capital letters are the same tool.
+        String key = spelled.computeIfAbsent(words.toLowerCase(java.util.Locale.ROOT), w -> words);
+        all.computeIfAbsent(key, w -> new ArrayList<>()).add(v);
       }
     }
     all.values().removeIf(l -> l.stream().map(Version::amount).distinct().count() < 2);

@@ -140,7 +140,7 @@ class ComparisonTest {
   void aToolAtSeveralAmountsIsASweep() {
     Comparison c = Comparison.empty("x", Job.DENOISE);
     String[][] made = {
-      {"Alder", "", "60"}, {"Alder", "", "30"}, {"Alder", "hard", "30"}, {"Birch", "", "50"}
+      {"Alder", "", "60"}, {"alder", "", "30"}, {"Alder", "hard", "30"}, {"Birch", "", "50"}
     };
     for (String[] m : made) {
       String id = c.freshId();
