@@ -469,4 +469,33 @@ class PlayerTest {
       assertThat(left[i]).isCloseTo(before[i], within(1e-6f));
     }
   }
+
+  /** What comes out of the simulated output is equally loud after matching: within 0.3 LU. */
+  @Test
+  void whatIsHeardIsEquallyLoudAfterMatching() throws Exception {
+    Audio source = Audio.of(16_000, Sounds.speech16());
+    Audio quiet = source.times(-0.2);
+    var matched =
+        kettlesieve.core.match.Matcher.match(
+            kettlesieve.core.match.SourceMaterial.of(source, null, null),
+            quiet,
+            kettlesieve.core.comparison.MatchOverride.NONE);
+    Track version = Track.version(source, matched.wholeAudio(), matched.alignedWhole());
+    double[] heard = new double[3];
+    for (int i = 0; i < 3; i++) {
+      SimulatedOut fast = new SimulatedOut(false);
+      try (Player own = new Player(() -> fast, news::add)) {
+        own.setTracks(List.of(Track.source(source), version));
+        own.choose(i == 0 ? 0 : 1);
+        own.setLevelMatched(i < 2);
+        own.play();
+        await(() -> !own.playing());
+        Audio out16 = Audio.of(16_000, fast.heardLeft());
+        heard[i] = kettlesieve.core.signal.Loudness.of(out16).integrated().orElse(Double.NaN);
+      }
+    }
+    assertThat(heard[1]).isCloseTo(heard[0], within(0.3));
+    // As delivered it was 14 dB down.
+    assertThat(heard[2]).isCloseTo(heard[0] - 13.98, within(0.5));
+  }
 }
