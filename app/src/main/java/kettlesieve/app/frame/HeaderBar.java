@@ -12,10 +12,10 @@ import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
-import javafx.util.StringConverter;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Numbers;
+import kettlesieve.app.shared.Words;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Excerpt;
 import kettlesieve.core.comparison.Job;
@@ -52,7 +52,7 @@ final class HeaderBar extends HBox {
     name.focusedProperty().addListener((o, was, is) -> takeName());
     job.getItems().setAll(Job.values());
     job.setId("job");
-    job.setConverter(words(Job::title));
+    job.setConverter(Words.of(Job::title));
     job.setAccessibleText("Kind of job");
     job.setOnAction(
         e -> {
@@ -61,7 +61,7 @@ final class HeaderBar extends HBox {
           }
         });
     profile.getItems().setAll(Scoring.shipped().profiles());
-    profile.setConverter(words(Profile::title));
+    profile.setConverter(Words.of(Profile::title));
     profile.setId("profile");
     profile.setAccessibleText("Delivery profile");
     profile.setTooltip(new Tooltip("Delivery profile: what matters for this delivery"));
@@ -198,19 +198,5 @@ final class HeaderBar extends HBox {
     items.add(new javafx.scene.control.SeparatorMenuItem());
     items.add(item("Keep, name and order excerpts …", showExcerpts));
     excerpt.getItems().setAll(items);
-  }
-
-  private static <T> StringConverter<T> words(java.util.function.Function<T, String> title) {
-    return new StringConverter<>() {
-      @Override
-      public String toString(T value) {
-        return value == null ? "" : title.apply(value);
-      }
-
-      @Override
-      public T fromString(String text) {
-        throw new UnsupportedOperationException();
-      }
-    };
   }
 }

@@ -18,12 +18,12 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.stage.FileChooser;
-import javafx.util.StringConverter;
 import kettlesieve.app.model.Workshop;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Numbers;
 import kettlesieve.app.shared.Texts;
+import kettlesieve.app.shared.Words;
 import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.rig.RigTool;
@@ -55,12 +55,12 @@ final class MakePanel extends VBox {
     this.workshop = workspace.workshop();
     this.editor = new ToolEditor(workspace, this::toolKept);
     getStyleClass().add("card");
-    tool.setConverter(words(RigTool::title));
+    tool.setConverter(Words.of(RigTool::title));
     tool.setAccessibleText("Tool");
     tool.setId("make-tool");
     tool.setMaxWidth(230);
     tool.valueProperty().addListener((o, was, is) -> toolChosen());
-    subject.setConverter(words(Workshop.Subject::title));
+    subject.setConverter(Words.of(Workshop.Subject::title));
     subject.setId("make-subject");
     subject.setAccessibleText("What it is run on");
     subject.setMaxWidth(240);
@@ -106,20 +106,6 @@ final class MakePanel extends VBox {
     workshop.entries().addListener((ListChangeListener<Workshop.Entry>) c -> fillRuns());
     workshop.tools().addListener((ListChangeListener<Object>) c -> fillTools(null));
     fillRuns();
-  }
-
-  private static <T> StringConverter<T> words(java.util.function.Function<T, String> title) {
-    return new StringConverter<>() {
-      @Override
-      public String toString(T value) {
-        return value == null ? "" : title.apply(value);
-      }
-
-      @Override
-      public T fromString(String text) {
-        throw new UnsupportedOperationException();
-      }
-    };
   }
 
   /** Shows the tools of the comparison's job. */

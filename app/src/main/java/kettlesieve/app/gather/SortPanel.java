@@ -18,10 +18,10 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
-import javafx.util.StringConverter;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Numbers;
 import kettlesieve.app.shared.Texts;
+import kettlesieve.app.shared.Words;
 import kettlesieve.core.comparison.FileNames.Kind;
 import kettlesieve.core.comparison.FileNames.Proposal;
 import kettlesieve.core.comparison.Job;
@@ -96,18 +96,7 @@ final class SortPanel extends VBox {
     if (!stems) {
       kind.getItems().remove(Kind.TRUE_STEM);
     }
-    kind.setConverter(
-        new StringConverter<>() {
-          @Override
-          public String toString(Kind value) {
-            return value == null ? "" : value.title();
-          }
-
-          @Override
-          public Kind fromString(String text) {
-            throw new UnsupportedOperationException();
-          }
-        });
+    kind.setConverter(Words.of(Kind::title));
     kind.setValue(p.kind());
     kind.setMaxWidth(Double.MAX_VALUE);
     kind.setId("sort-kind-" + index);

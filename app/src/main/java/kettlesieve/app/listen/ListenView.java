@@ -18,7 +18,6 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
-import javafx.util.StringConverter;
 import kettlesieve.app.model.Listening;
 import kettlesieve.app.model.Prepared;
 import kettlesieve.app.model.VersionState;
@@ -28,6 +27,7 @@ import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.Tiles;
 import kettlesieve.app.shared.TimeView;
 import kettlesieve.app.shared.VersionSign;
+import kettlesieve.app.shared.Words;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
@@ -119,18 +119,7 @@ public final class ListenView extends VBox {
     ComboBox<FrequencyScale> scale = new ComboBox<>();
     scale.getItems().setAll(FrequencyScale.values());
     scale.setValue(style.scale());
-    scale.setConverter(
-        new StringConverter<>() {
-          @Override
-          public String toString(FrequencyScale value) {
-            return value == null ? "" : value.title();
-          }
-
-          @Override
-          public FrequencyScale fromString(String text) {
-            throw new UnsupportedOperationException();
-          }
-        });
+    scale.setConverter(Words.of(FrequencyScale::title));
     scale.setAccessibleText("Frequency axis");
     scale.setOnAction(
         e -> {

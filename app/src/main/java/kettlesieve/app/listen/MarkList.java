@@ -11,7 +11,6 @@ import javafx.scene.control.TextField;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
-import javafx.util.StringConverter;
 import kettlesieve.app.model.Listening;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Fields;
@@ -19,6 +18,7 @@ import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Numbers;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
+import kettlesieve.app.shared.Words;
 import kettlesieve.core.comparison.Mark;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
@@ -199,18 +199,7 @@ final class MarkList extends VBox {
   private ComboBox<Axis> axes(Mark mark) {
     ComboBox<Axis> axes = new ComboBox<>();
     axes.getItems().setAll(Axis.INFO, Axis.MISSED, Axis.ADDED, Axis.LOST);
-    axes.setConverter(
-        new StringConverter<>() {
-          @Override
-          public String toString(Axis axis) {
-            return axis == null || axis == Axis.INFO ? "–" : axis.title();
-          }
-
-          @Override
-          public Axis fromString(String text) {
-            throw new UnsupportedOperationException();
-          }
-        });
+    axes.setConverter(Words.of(axis -> axis == Axis.INFO ? "–" : axis.title()));
     Axis now = Axis.INFO;
     for (Axis axis : Axis.values()) {
       now = axis.id().equals(mark.axis()) ? axis : now;

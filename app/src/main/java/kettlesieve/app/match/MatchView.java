@@ -19,13 +19,13 @@ import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
-import javafx.util.StringConverter;
 import kettlesieve.app.model.Prepared;
 import kettlesieve.app.model.VersionState;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Numbers;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
+import kettlesieve.app.shared.Words;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.LevelMode;
@@ -58,18 +58,7 @@ public final class MatchView extends VBox {
     byHand.getStyleClass().setAll("card");
     table.setHgap(4);
     level.getItems().setAll(LevelMode.values());
-    level.setConverter(
-        new StringConverter<>() {
-          @Override
-          public String toString(LevelMode mode) {
-            return mode == null ? "" : mode.title();
-          }
-
-          @Override
-          public LevelMode fromString(String text) {
-            throw new UnsupportedOperationException();
-          }
-        });
+    level.setConverter(Words.of(LevelMode::title));
     level.setId("level-mode");
     level.setAccessibleText("What levels are matched on");
     level.setOnAction(

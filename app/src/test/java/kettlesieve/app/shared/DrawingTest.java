@@ -179,4 +179,13 @@ class DrawingTest {
       assertThat(put >> 16 & 0xff).isGreaterThan(put >> 8 & 0xff);
     }
   }
+
+  @org.junit.jupiter.api.Test
+  void listsShowWordsAndTakeNoTyping() {
+    var words = Words.of(kettlesieve.core.comparison.Job::title);
+    assertThat(words.toString(kettlesieve.core.comparison.Job.STEMS)).isEqualTo("Stems");
+    assertThat(words.toString(null)).isEmpty();
+    org.assertj.core.api.Assertions.assertThatThrownBy(() -> words.fromString("Stems"))
+        .isInstanceOf(UnsupportedOperationException.class);
+  }
 }
