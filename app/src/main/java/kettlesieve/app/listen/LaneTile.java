@@ -67,6 +67,11 @@ record LaneTile(WritableImage image, float[] low, float[] high, boolean rough) {
     return Math.min(TOP_HZ, audio.sampleRate() / 2.0);
   }
 
+  /** What it takes in memory, in units of about 5 kB. */
+  int weight() {
+    return image == null ? 1 : (int) Math.ceil(image.getHeight() / 5);
+  }
+
   static LaneTile of(Key key) {
     return switch (key.picture()) {
       case WAVEFORM -> wave(key);

@@ -38,7 +38,9 @@ import org.kordamp.ikonli.feather.Feather;
 /** Listen: source and versions as lanes on one time axis. */
 public final class ListenView extends VBox {
   private static final double LEAST_LANE = 56;
-  private static final int MOST_TILES = 400;
+
+  /** About 75 MB of pictures: 900 pieces of the lowest lanes. */
+  private static final int MOST_TILES = 900 * 16;
 
   /** What a lane was last given, so that the same sound keeps the same pictures. */
   private record Drawn(Prepared prepared, Set<String> roles, LaneSource lane) {}
@@ -50,7 +52,7 @@ public final class ListenView extends VBox {
   private final ScrollBar scrollBar = new ScrollBar();
   private final List<Lane> laneList = new ArrayList<>();
   private final Tiles<LaneTile.Key, LaneTile> tiles =
-      new Tiles<>(MOST_TILES, LaneTile::of, () -> laneList.forEach(Lane::renew));
+      new Tiles<>(MOST_TILES, LaneTile::of, LaneTile::weight, () -> laneList.forEach(Lane::renew));
   private final Map<String, Drawn> drawn = new HashMap<>();
   private final MarkList marks;
   private final CheckBox ownTime = new CheckBox("Own time");

@@ -45,6 +45,8 @@ final class Pipeline implements AutoCloseable {
   interface Listener {
     void progress(String what, double share);
 
+    void sourceRead(Recording source);
+
     void sourceReady(Recording source, Recording reference, Examination examination);
 
     /** The clean recording at the source's place and level; null if there is none to hear. */
@@ -157,6 +159,8 @@ final class Pipeline implements AutoCloseable {
     Recording source;
     try {
       source = read(comparison.source(), progress);
+      // An hour takes a while to analyse; it can be seen and heard at once.
+      listener.sourceRead(source);
       prepareExamination(comparison, source, progress);
     } catch (MediaException e) {
       listener.sourceFailed(e.getMessage());

@@ -49,6 +49,7 @@ public final class Workshop implements AutoCloseable {
     private final DoubleProperty share = new SimpleDoubleProperty(0);
     private final ObjectProperty<Run> run = new SimpleObjectProperty<>();
     private Rig.Ticket ticket;
+    private String made;
 
     private Entry(String where, Order order) {
       this.where = where;
@@ -205,17 +206,36 @@ public final class Workshop implements AutoCloseable {
   public void make(RigTool tool, List<Double> amounts, Subject subject) {
     Recording source = workspace.sourceProperty().get();
     Comparison c = workspace.comparison();
+    List<Entry> batch = new ArrayList<>();
     for (double amount : amounts) {
       Order order =
           subject.version() == null
               ? Order.onSource(tool, c, source, amount, folder(workspace.fileProperty().get()))
               : onPart(tool, c, source, amount, subject);
-      submit("", order, run -> run.addedTo(workspace.comparison()).ifPresent(this::show));
+      Entry entry = new Entry("", order);
+      batch.add(entry);
+      submit(entry, run -> show(run, entry, batch));
     }
   }
 
-  private void show(Comparison grown) {
-    workspace.edit(c -> grown);
+  /** Adds a result; those of one order stand in its order, whichever is done first. */
+  private void show(Run run, Entry entry, List<Entry> batch) {
+    Comparison before = workspace.comparison();
+    run.addedTo(before)
+        .ifPresent(
+            grown -> {
+              List<Version> list = new ArrayList<>(grown.versions());
+              Version made = list.remove(list.size() - 1);
+              entry.made = made.id();
+              int at = list.size();
+              for (Entry later : batch.subList(batch.indexOf(entry) + 1, batch.size())) {
+                for (int i = 0; i < at; i++) {
+                  at = list.get(i).id().equals(later.made) ? i : at;
+                }
+              }
+              list.add(at, made);
+              workspace.edit(c -> grown.withVersions(list));
+            });
   }
 
   private Order onPart(
@@ -267,7 +287,7 @@ public final class Workshop implements AutoCloseable {
       Recording source = reader.read(c.source().file(), Progress.SILENT);
       for (double amount : amounts) {
         Order order = Order.onSource(tool, c, source, amount, folder(file));
-        submit(file.getFileName().toString(), order, run -> addTo(file, run));
+        submit(new Entry(file.getFileName().toString(), order), run -> addTo(file, run));
       }
     } catch (ComparisonFileException | MediaException e) {
       workspace.messageProperty().set(e.getMessage());
@@ -285,12 +305,11 @@ public final class Workshop implements AutoCloseable {
     }
   }
 
-  private void submit(String where, Order order, java.util.function.Consumer<Run> taken) {
-    Entry entry = new Entry(where, order);
+  private void submit(Entry entry, java.util.function.Consumer<Run> taken) {
     entries.add(entry);
     entry.ticket =
         rig.submit(
-            order,
+            entry.order,
             (what, share) -> ui.execute(() -> entry.share.set(share == 0 ? 0.001 : share)),
             run ->
                 ui.execute(

@@ -257,6 +257,19 @@ public final class Workspace implements AutoCloseable {
     }
 
     @Override
+    public void sourceRead(Recording s) {
+      ui.execute(
+          () -> {
+            if (s != source.get()) {
+              sourceProblem.set(null);
+              assessment.set(null);
+              source.set(s);
+              updateTracks();
+            }
+          });
+    }
+
+    @Override
     public void sourceReady(Recording s, Recording r, Examination e) {
       ui.execute(
           () -> {

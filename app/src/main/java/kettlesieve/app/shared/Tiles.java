@@ -7,6 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Function;
+import java.util.function.ToIntFunction;
 import javafx.application.Platform;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -25,21 +26,25 @@ public final class Tiles<K, T> {
 
   private final int capacity;
   private final Function<K, T> maker;
+  private final ToIntFunction<T> weigher;
   private final Runnable arrived;
   private final Map<K, T> kept = new LinkedHashMap<>(64, 0.75f, true);
   private final Deque<K> waiting = new ArrayDeque<>();
   private final Set<K> inWork = new HashSet<>();
+  private int weight;
   private int working;
   private boolean announced;
 
   /**
-   * @param capacity how many pieces are kept
+   * @param capacity how much the pieces that are kept may weigh together
    * @param maker works a piece out, on a background thread
+   * @param weigher what a piece weighs
    * @param arrived called on the interface thread when there is something new to draw
    */
-  public Tiles(int capacity, Function<K, T> maker, Runnable arrived) {
+  public Tiles(int capacity, Function<K, T> maker, ToIntFunction<T> weigher, Runnable arrived) {
     this.capacity = capacity;
     this.maker = maker;
+    this.weigher = weigher;
     this.arrived = arrived;
   }
 
@@ -67,7 +72,13 @@ public final class Tiles<K, T> {
 
   /** Forgets everything that a condition holds for. */
   public synchronized void forget(java.util.function.Predicate<K> condition) {
-    kept.keySet().removeIf(condition);
+    kept.entrySet()
+        .removeIf(
+            e -> {
+              boolean go = condition.test(e.getKey());
+              weight -= go ? weigher.applyAsInt(e.getValue()) : 0;
+              return go;
+            });
     waiting.removeIf(condition);
   }
 
@@ -92,10 +103,11 @@ public final class Tiles<K, T> {
       synchronized (this) {
         inWork.remove(key);
         if (made != null) {
-          kept.put(key, made);
+          T former = kept.put(key, made);
+          weight += weigher.applyAsInt(made) - (former == null ? 0 : weigher.applyAsInt(former));
           var oldest = kept.entrySet().iterator();
-          while (kept.size() > capacity && oldest.hasNext()) {
-            oldest.next();
+          while (weight > capacity && oldest.hasNext()) {
+            weight -= weigher.applyAsInt(oldest.next().getValue());
             oldest.remove();
           }
         }

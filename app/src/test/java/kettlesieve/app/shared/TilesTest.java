@@ -25,6 +25,7 @@ class TilesTest {
               made.incrementAndGet();
               return "tile " + k;
             },
+            tile -> 1,
             arrived::incrementAndGet);
     assertThat(tiles.get(3)).isNull();
     Awaitility.await().until(() -> tiles.peek(3) != null && arrived.get() > 0);
@@ -50,6 +51,7 @@ class TilesTest {
               order.add(k);
               return k;
             },
+            tile -> 1,
             () -> {});
     for (int i = 0; i < 400; i++) {
       tiles.get(i);
@@ -72,6 +74,7 @@ class TilesTest {
               }
               return k;
             },
+            tile -> 1,
             () -> {});
     tiles.get(1);
     tiles.get(2);
