@@ -80,8 +80,16 @@ final class Overview extends CanvasPane {
       return;
     }
     Audio audio = source.audio();
+    if (Drawing.peaksIfKnown(audio) == null) {
+      // Read on a thread of its own: the lanes need theirs.
+      Drawing.readPeaks(audio, this::renew);
+    }
     drawing.request(
-        () -> WavePicture.of(Drawing.peaks(audio), audio.sampleRate(), 0, audio.seconds(), width),
+        () ->
+            Drawing.peaksIfKnown(audio) == null
+                ? null
+                : WavePicture.of(
+                    Drawing.peaks(audio), audio.sampleRate(), 0, audio.seconds(), width),
         made -> {
           picture = made;
           repaint();

@@ -131,6 +131,9 @@ final class Lane extends HBox {
     private double draggedY;
     private boolean withBand;
 
+    /** The recording whose peaks were asked for. */
+    private Audio awaited;
+
     Picture() {
       setMinWidth(100);
       setMinHeight(40);
@@ -284,6 +287,7 @@ final class Lane extends HBox {
       double middle = height / 2;
       double scale = height / 2 * 0.95 / fullHeight;
       g.setStroke(Ink.INK);
+      g.setFill(Ink.INK);
       g.setLineWidth(1);
       int firstPixel = (int) Math.max(0, Math.round(x0));
       int lastPixel = (int) Math.min(Math.round(width), Math.round(x1));
@@ -302,7 +306,7 @@ final class Lane extends HBox {
         }
         double top = middle - high * scale;
         double bottom = middle - low * scale;
-        g.strokeLine(x + 0.5, top, x + 0.5, Math.max(bottom, top + 0.7));
+        g.fillRect(x, top, 1, Math.max(bottom - top, 0.8));
         double centre = (top + bottom) / 2;
         if (!Double.isNaN(previousY) && bottom - top < 1.5) {
           g.strokeLine(x - 0.5, previousY, x + 0.5, centre);
@@ -313,20 +317,17 @@ final class Lane extends HBox {
 
     private void readPeaks() {
       Audio far = shown.far();
-      new Drawing()
-          .request(
-              () -> {
-                PeakPyramid known = Drawing.peaksIfKnown(far);
-                Drawing.peaks(far);
-                return known == null;
-              },
-              fresh -> {
-                if (fresh) {
-                  tiles.forget(
-                      k -> k.lane().far() == far && k.picture() == LaneStyle.Picture.WAVEFORM);
-                  repaint();
-                }
-              });
+      if (far == awaited) {
+        return;
+      }
+      awaited = far;
+      Drawing.readPeaks(
+          far,
+          () -> {
+            awaited = null;
+            tiles.forget(k -> k.lane().far() == far && k.picture() == LaneStyle.Picture.WAVEFORM);
+            repaint();
+          });
     }
 
     private void frequencies(GraphicsContext g, double width, double height) {

@@ -2,6 +2,9 @@ package kettlesieve.app.shared;
 
 import java.lang.ref.Reference;
 import java.lang.ref.SoftReference;
+import java.util.ArrayList;
+import java.util.IdentityHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.WeakHashMap;
 import java.util.concurrent.ExecutorService;
@@ -29,6 +32,15 @@ public final class Drawing {
             return thread;
           });
   private static final Map<Audio, Reference<PeakPyramid>> PEAKS = new WeakHashMap<>();
+  private static final Map<Audio, List<Runnable>> BEING_READ = new IdentityHashMap<>();
+  private static final ExecutorService PEAK_READER =
+      Executors.newSingleThreadExecutor(
+          task -> {
+            Thread thread = new Thread(task, "peaks");
+            thread.setDaemon(true);
+            thread.setPriority(Thread.NORM_PRIORITY - 1);
+            return thread;
+          });
 
   private final AtomicLong generation = new AtomicLong();
 
@@ -65,6 +77,38 @@ public final class Drawing {
       Reference<PeakPyramid> kept = PEAKS.get(audio);
       return kept == null ? null : kept.get();
     }
+  }
+
+  /**
+   * Reads the peaks of a recording on a thread of its own, so that no picture waits for it.
+   *
+   * @param known called on the interface thread when they are there
+   */
+  public static void readPeaks(Audio audio, Runnable known) {
+    synchronized (BEING_READ) {
+      List<Runnable> others = BEING_READ.get(audio);
+      if (others != null) {
+        others.add(known);
+        return;
+      }
+      BEING_READ.put(audio, new ArrayList<>(List.of(known)));
+    }
+    PEAK_READER.submit(
+        () -> {
+          try {
+            peaks(audio);
+          } catch (RuntimeException e) {
+            LOG.error("the peaks of a recording could not be read", e);
+          } finally {
+            List<Runnable> waiting;
+            synchronized (BEING_READ) {
+              waiting = BEING_READ.remove(audio);
+            }
+            if (peaksIfKnown(audio) != null) {
+              Platform.runLater(() -> waiting.forEach(Runnable::run));
+            }
+          }
+        });
   }
 
   /** The peaks of all channels of a recording; takes a while the first time. */
