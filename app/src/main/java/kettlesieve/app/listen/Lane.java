@@ -37,6 +37,7 @@ final class Lane extends HBox {
   static final double GUTTER = 50;
 
   private static final int LEAST_LEVEL = -20;
+  private static final int COARSE = 3;
 
   private final Workspace workspace;
   private final TimeView view;
@@ -236,6 +237,10 @@ final class Lane extends HBox {
                 i);
         LaneTile tile = tiles.get(key);
         LaneTile.Key drawn = key;
+        if (tile == null) {
+          // One piece that covers eight is asked for after them, and so comes first.
+          tiles.get(key.parent(COARSE));
+        }
         for (int up = 1; tile == null && up <= 6; up++) {
           // As long as it is not there, a piece from further out stands in.
           drawn = key.parent(up);

@@ -28,7 +28,7 @@ record LaneTile(WritableImage image, float[] low, float[] high, boolean rough) {
   private static final float RANGE_DB = 70;
   private static final int READ_WHOLE = 1 << 12;
   private static final int SAMPLED = 64;
-  private static final int SAMPLED_PLACES = 8;
+  private static final int SAMPLED_PLACES = 4;
 
   /**
    * Which piece.
