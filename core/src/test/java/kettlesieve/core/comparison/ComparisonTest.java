@@ -154,4 +154,21 @@ class ComparisonTest {
     assertThat(c.sweeps().keySet()).containsExactly("Alder");
     assertThat(c.sweeps().get("Alder")).extracting(Version::amount).containsExactly(30.0, 60.0);
   }
+
+  @Test
+  void partsThatSayNothingAreRefused() {
+    assertThatThrownBy(() -> new RoleSum(" ", List.of("drums"), true))
+        .isInstanceOf(IllegalArgumentException.class);
+    assertThatThrownBy(() -> new RoleSum("rest", List.of(), true))
+        .isInstanceOf(IllegalArgumentException.class);
+    assertThatThrownBy(() -> new Excerpt("", new TimeSpan(0, 1)))
+        .isInstanceOf(IllegalArgumentException.class);
+    assertThatThrownBy(() -> new Excerpt("a", null)).isInstanceOf(IllegalArgumentException.class);
+    assertThatThrownBy(() -> Cost.NONE.withSeconds(-1.0))
+        .isInstanceOf(IllegalArgumentException.class);
+    assertThat(Cost.NONE.withPrice("  ").none()).isTrue();
+    assertThatThrownBy(() -> MatchOverride.NONE.withRatio(0.0))
+        .isInstanceOf(IllegalArgumentException.class);
+    assertThatThrownBy(() -> LevelMode.of("loudest")).hasMessageContaining("loudest");
+  }
 }
