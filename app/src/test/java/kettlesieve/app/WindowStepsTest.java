@@ -21,7 +21,7 @@ import kettlesieve.app.model.Step;
 import kettlesieve.app.shared.PictureFile;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.TimeSpan;
-import kettlesieve.core.score.Profile;
+import kettlesieve.core.comparison.Profile;
 import org.junit.jupiter.api.Test;
 import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.Start;

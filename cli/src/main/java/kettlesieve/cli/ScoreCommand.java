@@ -25,7 +25,7 @@ import kettlesieve.core.report.ScoresCsv;
 import kettlesieve.core.report.ScoresJson;
 import kettlesieve.core.report.ScoresTable;
 import kettlesieve.core.score.ComparisonScorer;
-import kettlesieve.core.score.Profile;
+import kettlesieve.core.comparison.Profile;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.Scoring;
 import picocli.CommandLine.Command;
@@ -284,10 +284,10 @@ final class ScoreCommand implements Callable<Integer> {
   private Comparison withOptions(Comparison comparison) {
     Comparison changed = comparison;
     if (profile != null) {
-      if (Scoring.shipped().profile(profile).isEmpty()) {
+      if (Scoring.of(comparison).profile(profile).isEmpty()) {
         throw new UsageException(
             "--profile is one of "
-                + Scoring.shipped().profiles().stream()
+                + Scoring.of(comparison).profiles().stream()
                     .map(Profile::name)
                     .collect(Collectors.joining(", ")));
       }

@@ -10,8 +10,13 @@ public final class Outside {
   private Outside() {}
 
   public static JsonNode read() {
+    return read("outside.json");
+  }
+
+  /** The results in a file of the test resources. */
+  public static JsonNode read(String name) {
     try {
-      return new ObjectMapper().readTree(Sounds.resource("outside.json").toFile());
+      return new ObjectMapper().readTree(Sounds.resource(name).toFile());
     } catch (IOException e) {
       throw new UncheckedIOException(e);
     }

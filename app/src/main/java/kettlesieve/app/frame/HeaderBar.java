@@ -19,7 +19,7 @@ import kettlesieve.app.shared.Words;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Excerpt;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.score.Profile;
+import kettlesieve.core.comparison.Profile;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.demo.Demo;
 import org.kordamp.ikonli.feather.Feather;

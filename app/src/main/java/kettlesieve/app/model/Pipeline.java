@@ -299,7 +299,7 @@ final class Pipeline implements AutoCloseable {
       Prepared prepared = Prepared.of(matched.get(0), source);
       listener.versionReady(version.id(), prepared);
       progress.at("measuring " + version.label(), -1);
-      Measures.Taken taken = examination.measure(matched);
+      List<Measures.Taken> taken = examination.measure(matched);
       progress.at("measuring " + version.label(), -1);
       ready = new Done(prepared, examination.measured(version, files, matched.get(0), taken));
       synchronized (this) {

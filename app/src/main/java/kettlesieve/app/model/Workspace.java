@@ -35,7 +35,6 @@ import kettlesieve.core.media.Recording;
 import kettlesieve.core.score.Assessment;
 import kettlesieve.core.score.Examination;
 import kettlesieve.core.score.ScoreSheet;
-import kettlesieve.core.score.Scoring;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.LinearTimeAudio;
 
@@ -131,8 +130,9 @@ public final class Workspace implements AutoCloseable {
     versions.keySet().removeIf(id -> next.version(id).isEmpty());
     boolean sameWork = work(next).equals(work(before));
     if (sameWork && sheet.get() != null) {
-      if (!java.util.Objects.equals(next.profile(), before.profile())) {
-        sheet.set(sheet.get().under(Scoring.shipped().profileOrDefault(next.profile())));
+      if (!java.util.Objects.equals(next.profile(), before.profile())
+          || !next.profiles().equals(before.profiles())) {
+        sheet.set(sheet.get().under(next));
       }
     } else {
       pipeline.request(next);
@@ -143,6 +143,7 @@ public final class Workspace implements AutoCloseable {
   /** The comparison without what changes nothing in reading, matching and measuring. */
   private static Comparison work(Comparison c) {
     return c.withProfile(null)
+        .withProfiles(List.of())
         .withNotes("")
         .withName("")
         .withMarks(List.of())
@@ -378,9 +379,7 @@ public final class Workspace implements AutoCloseable {
     @Override
     public void scored(ScoreSheet result) {
       ui.execute(
-          () ->
-              sheet.set(
-                  result.under(Scoring.shipped().profileOrDefault(comparison.get().profile()))));
+          () -> sheet.set(result.under(comparison.get())));
     }
 
     @Override

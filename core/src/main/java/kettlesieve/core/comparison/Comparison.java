@@ -35,6 +35,7 @@ import java.util.Set;
  * @param marks places with a note
  * @param costs what a tool costs, by its name; a version's own figures come first
  * @param profile name of the delivery profile
+ * @param profiles delivery profiles of the person's own
  * @param notes free text
  * @param extra fields that this version of the program does not know
  */
@@ -58,6 +59,7 @@ public record Comparison(
     @JsonInclude(JsonInclude.Include.NON_EMPTY) List<Mark> marks,
     @JsonInclude(JsonInclude.Include.NON_EMPTY) Map<String, Cost> costs,
     String profile,
+    @JsonInclude(JsonInclude.Include.NON_EMPTY) List<Profile> profiles,
     String notes,
     @JsonAnySetter @JsonAnyGetter Map<String, Object> extra) {
   /** The form of file that this program writes. */
@@ -76,6 +78,7 @@ public record Comparison(
     level = level == null ? LevelMode.WANTED : level;
     marks = marks == null ? List.of() : List.copyOf(marks);
     costs = ordered(costs);
+    profiles = profiles == null ? List.of() : List.copyOf(profiles);
     notes = notes == null ? "" : notes;
     extra = extra == null ? Map.of() : Map.copyOf(extra);
     if (ratio != null && !(ratio >= 0.1 && ratio <= 10)) {
@@ -239,6 +242,20 @@ public record Comparison(
     return d.done();
   }
 
+  public Comparison withProfiles(List<Profile> value) {
+    Draft d = draft();
+    d.profiles = value;
+    return d.done();
+  }
+
+  /** With a profile of the person's own set: it takes the place of the one of its name. */
+  public Comparison withOwnProfile(Profile value) {
+    List<Profile> list = new ArrayList<>(profiles);
+    list.removeIf(p -> p.name().equals(value.name()));
+    list.add(value);
+    return withProfiles(list);
+  }
+
   public Comparison withNotes(String value) {
     Draft d = draft();
     d.notes = value;
@@ -356,6 +373,7 @@ public record Comparison(
     d.marks = marks;
     d.costs = costs;
     d.profile = profile;
+    d.profiles = profiles;
     d.notes = notes;
     d.extra = extra;
     return d;
@@ -380,13 +398,15 @@ public record Comparison(
     private List<Mark> marks;
     private Map<String, Cost> costs;
     private String profile;
+    private List<Profile> profiles;
     private String notes;
     private Map<String, Object> extra;
 
     Comparison done() {
       return new Comparison(
           SCHEMA, name, job, source, reference, trueStems, ratio, semitones, versions, roleSums,
-          excerpt, excerpts, together, pauses, level, marks, costs, profile, notes, extra);
+          excerpt, excerpts, together, pauses, level, marks, costs, profile, profiles, notes,
+          extra);
     }
   }
 }

@@ -30,6 +30,7 @@ public final class Activity {
   private final Framing framing;
   private final String problem;
   private final double spreadDb;
+  private boolean certain;
 
   private Activity(
       boolean[] active, boolean[] pause, Framing framing, String problem, double spreadDb) {
@@ -103,7 +104,18 @@ public final class Activity {
     for (int t = 0; t < active.length; t++) {
       active[t] = !touched[t] && levels[t] >= threshold;
     }
-    return new Activity(active, pause, framing, null, spread(levels, pause));
+    return new Activity(active, pause, framing, null, spread(levels, pause)).known();
+  }
+
+  /** As told by a person or by a clean recording: no weak sound hides in the pauses. */
+  Activity known() {
+    certain = true;
+    return this;
+  }
+
+  /** Whether pauses come from a person or from a clean recording, and not from the noisy source. */
+  public boolean certain() {
+    return certain;
   }
 
   private static Activity nothing(Framing framing, String why) {
@@ -252,6 +264,32 @@ public final class Activity {
   /** Whether the level in pauses changes too much for it to be called steady (over 3 dB). */
   public boolean unsteady() {
     return problem == null && spreadDb > 3;
+  }
+
+  /**
+   * Frames at which wanted sound ends and stays away for a time.
+   *
+   * @param seconds at least so long
+   */
+  public int[] offsets(double seconds) {
+    int quiet = framing.framesIn(seconds);
+    int[] found = new int[active.length];
+    int n = 0;
+    for (int t = 1; t < active.length; t++) {
+      if (active[t - 1] && !active[t] && nextOnset(t) - t >= quiet) {
+        found[n++] = t;
+      }
+    }
+    return Arrays.copyOf(found, n);
+  }
+
+  /** The next frame with wanted sound from a frame on, or the frame after the last. */
+  public int nextOnset(int frame) {
+    int t = frame;
+    while (t < active.length && !active[t]) {
+      t++;
+    }
+    return t;
   }
 
   /** The pauses, in seconds from the start of the excerpt. */

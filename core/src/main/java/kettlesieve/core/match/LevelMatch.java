@@ -5,6 +5,7 @@ import java.util.List;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.LevelMode;
 import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Clipping;
 import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.Framing;
 import kettlesieve.core.signal.Histogram;
@@ -26,6 +27,7 @@ record LevelMatch(double gainDb, String basis, List<String> warnings) {
   private static final int FEWEST_CELLS = 50;
   private static final double RANGE_DB = 80;
   private static final double BIN_DB = 0.01;
+  private static final int GUARD = 2;
 
   /**
    * @param frames those that the version covers: what is missing at its ends says nothing of level
@@ -40,7 +42,7 @@ record LevelMatch(double gainDb, String basis, List<String> warnings) {
       return ofWhole(source.audio(), aligned, settings.level());
     }
     if (settings.job() == Job.DECLIP) {
-      return onUnclipped(source.audio(), aligned);
+      return onUnclipped(source.audio(), source.clipping(), aligned);
     }
     if (source.cells(0).isPresent()) {
       for (boolean strong : new boolean[] {true, false}) {
@@ -77,22 +79,27 @@ record LevelMatch(double gainDb, String basis, List<String> warnings) {
   }
 
   /**
-   * Least squares over the samples below nine tenths of the source's peak: those were never
-   * clipped, so a repair has no reason to change them.
+   * Least squares over the samples that were never clipped: a repair has no reason to change them.
+   * Where clipping cannot be found, those above nine tenths of the peak are left out.
    */
-  private static LevelMatch onUnclipped(Audio source, Audio version) {
-    float limit = (float) (0.9 * peak(source));
+  static LevelMatch onUnclipped(Audio source, Clipping clipping, Audio version) {
+    float limit = clipping.any() ? Float.POSITIVE_INFINITY : (float) (0.9 * peak(source));
     double ss = 0;
     double sv = 0;
     double vv = 0;
     float[] s = new float[1 << 14];
     float[] v = new float[1 << 14];
     for (int c = 0; c < source.channels(); c++) {
+      int run = 0;
       for (long at = 0; at < source.frames(); at += s.length) {
         source.read(c, at, s, 0, s.length);
         version.read(c, at, v, 0, v.length);
         for (int i = 0; i < s.length; i++) {
-          if (Math.abs(s[i]) < limit) {
+          while (run < clipping.runs(c) && end(clipping, c, run) <= at + i) {
+            run++;
+          }
+          boolean clipped = run < clipping.runs(c) && clipping.run(c, run).from() - GUARD <= at + i;
+          if (!clipped && Math.abs(s[i]) < limit) {
             ss += (double) s[i] * s[i];
             sv += (double) s[i] * v[i];
             vv += (double) v[i] * v[i];
@@ -104,6 +111,10 @@ record LevelMatch(double gainDb, String basis, List<String> warnings) {
     return Double.isFinite(gain)
         ? new LevelMatch(gain + 0.0, "samples that were never clipped", List.of())
         : silent();
+  }
+
+  private static long end(Clipping clipping, int channel, int run) {
+    return clipping.run(channel, run).from() + clipping.run(channel, run).length() + GUARD;
   }
 
   private static double peak(Audio audio) {

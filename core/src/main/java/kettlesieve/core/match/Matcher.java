@@ -8,6 +8,7 @@ import java.util.Map;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.LinearTimeAudio;
 import kettlesieve.core.signal.Spectrogram;
 import kettlesieve.core.signal.SumAudio;
@@ -37,6 +38,37 @@ public final class Matcher {
     Coverage coverage = Coverage.of(found, version, source, 0, source.frames());
     coverage.check();
     return found.apply(version, source.frames());
+  }
+
+  /**
+   * A clean recording at the level it has within the source: least squares, for declipping over the
+   * samples that were never clipped, else over all, from which noise is independent.
+   *
+   * @param source the analysed source
+   * @param clean over the same excerpt and on the same time
+   */
+  public static Audio atSourceLevel(SourceMaterial source, Audio clean, Job job) {
+    if (job == Job.DECLIP) {
+      double gainDb = LevelMatch.onUnclipped(source.audio(), source.clipping(), clean).gainDb();
+      return clean.times(Db.toAmplitude(gainDb));
+    }
+    double sr = 0;
+    double rr = 0;
+    float[] s = new float[1 << 14];
+    float[] r = new float[1 << 14];
+    for (int c = 0; c < clean.channels(); c++) {
+      for (long at = 0; at < clean.frames(); at += s.length) {
+        source.audio().read(c, at, s, 0, s.length);
+        clean.read(c, at, r, 0, r.length);
+        for (int i = 0; i < s.length; i++) {
+          sr += (double) s[i] * r[i];
+          rr += (double) r[i] * r[i];
+        }
+      }
+    }
+    double gain = sr > 0 && rr > 0 ? sr / rr : 1;
+    // What differs by less than chance is the same level: then nothing is touched.
+    return Math.abs(Db.ofAmplitude(gain)) < 0.1 ? clean : clean.times(gain);
   }
 
   /**

@@ -6,6 +6,7 @@ import java.util.Optional;
 import java.util.stream.IntStream;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Clipping;
 import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.Framing;
 import kettlesieve.core.signal.Spectrogram;
@@ -27,6 +28,7 @@ public final class SourceMaterial {
   private final double wantedPower;
   private final int originalChannels;
   private SourceMaterial downmix;
+  private Clipping clipping;
 
   private SourceMaterial(
       int originalChannels,
@@ -91,7 +93,7 @@ public final class SourceMaterial {
       double offset = (double) first / rate;
       activity = Activity.marked(spectra, shifted(marks, offset, part.seconds()));
     } else if (reference != null) {
-      activity = Activity.find(spectra(reference.slice(first, last)));
+      activity = Activity.find(spectra(reference.slice(first, last))).known();
     } else {
       activity = Activity.find(spectra);
     }
@@ -206,6 +208,14 @@ public final class SourceMaterial {
 
   public int channels() {
     return audio.channels();
+  }
+
+  /** Where the excerpt is clipped. */
+  public synchronized Clipping clipping() {
+    if (clipping == null) {
+      clipping = Clipping.of(audio);
+    }
+    return clipping;
   }
 
   public Framing framing() {

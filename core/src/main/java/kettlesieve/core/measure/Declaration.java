@@ -29,4 +29,11 @@ public record Declaration(
   public Declaration {
     jobs = Set.copyOf(jobs);
   }
+
+  /**
+   * The question it answers in a job: some readings are scored in one job and inform in another.
+   */
+  public Axis axis(Job job) {
+    return id.equals("room-tail") && job == Job.DENOISE ? Axis.INFO : axis;
+  }
 }

@@ -132,6 +132,17 @@ public final class PauseLevels {
    * @param timeline gives the block of a frame
    */
   public double medianDb(Timeline timeline, int[] blockWeights) {
+    return quantileDb(timeline, blockWeights, 0.5);
+  }
+
+  /**
+   * A quantile of the frames' levels with each block counted as often as told: the mean of the two
+   * order statistics it lies between; NaN if there is none.
+   *
+   * @param timeline gives the block of a frame
+   * @param share from 0 to 1
+   */
+  public double quantileDb(Timeline timeline, int[] blockWeights, double share) {
     long sum = 0;
     for (int i : order) {
       sum += blockWeights[timeline.block(frames[i])];
@@ -139,9 +150,8 @@ public final class PauseLevels {
     if (sum == 0) {
       return Double.NaN;
     }
-    // The mean of the lower and the upper middle, as for a plain median.
-    long lower = (sum + 1) / 2;
-    long upper = sum / 2 + 1;
+    long lower = 1 + (long) Math.floor(share * (sum - 1));
+    long upper = 1 + (long) Math.ceil(share * (sum - 1));
     long seen = 0;
     double first = Double.NaN;
     for (int i : order) {

@@ -15,14 +15,27 @@ public final class PlaceGrid {
 
   private final Timeline timeline;
   private final int bands;
+  private final double lowHz;
+  private final double highHz;
   private final double[][] sums;
   private final double[][] weights;
 
   public PlaceGrid(Timeline timeline, int bands) {
+    this(timeline, bands, Double.NaN, Double.NaN);
+  }
+
+  private PlaceGrid(Timeline timeline, int bands, double lowHz, double highHz) {
     this.timeline = timeline;
     this.bands = bands;
+    this.lowHz = lowHz;
+    this.highHz = highHz;
     this.sums = new double[timeline.slots()][bands];
     this.weights = new double[timeline.slots()][bands];
+  }
+
+  /** A grid of time alone, for what concerns one range of frequencies as a whole. */
+  public static PlaceGrid ofTime(Timeline timeline, double lowHz, double highHz) {
+    return new PlaceGrid(timeline, 1, lowHz, highHz);
   }
 
   /** Adds a value of a frame and band with a weight. */
@@ -90,8 +103,8 @@ public final class PlaceGrid {
           new Spot(
               timeline.slotStart(p.slot()),
               timeline.slotEnd(p.slot()),
-              ThirdOctaveBands.lowHz(p.band()),
-              ThirdOctaveBands.highHz(p.band()),
+              Double.isNaN(lowHz) ? ThirdOctaveBands.lowHz(p.band()) : lowHz,
+              Double.isNaN(highHz) ? ThirdOctaveBands.highHz(p.band()) : highHz,
               p.value());
       if (spots.stream().noneMatch(s -> Math.abs(s.from() - spot.from()) < APART_SECONDS)) {
         spots.add(spot);

@@ -48,6 +48,11 @@ public final class Timeline {
     return frame / slotFrames;
   }
 
+  /** The bootstrap block of a slot. */
+  public int blockOfSlot(int slot) {
+    return block(slot * slotFrames);
+  }
+
   /** First second of a slot, in the source's time. */
   public double slotStart(int slot) {
     return startSeconds + framing.startSeconds(slot * slotFrames);

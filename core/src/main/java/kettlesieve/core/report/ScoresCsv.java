@@ -4,7 +4,6 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.util.Locale;
 import kettlesieve.core.match.Fairness;
-import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measures;
@@ -62,15 +61,14 @@ public final class ScoresCsv {
       String score =
           sheet
               .scoring()
-              .scale(r.measure())
-              .filter(s -> d.axis() != Axis.INFO)
+              .scale(d, sheet.job())
               .map(s -> number(s.score(r.scored().value())))
               .orElse("");
       csv.printRecord(
           label,
           rank,
           r.measure(),
-          d.axis().id(),
+          d.axis(sheet.job()).id(),
           d.unit(),
           number(r.value()),
           number(r.estimate().low()),

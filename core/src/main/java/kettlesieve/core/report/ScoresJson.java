@@ -164,17 +164,15 @@ public final class ScoresJson {
     Declaration declaration = Measures.declaration(reading.measure());
     ObjectNode node = NODES.objectNode();
     node.put("measure", reading.measure());
-    node.put("axis", declaration.axis().id());
+    node.put("axis", declaration.axis(sheet.job()).id());
     node.put("unit", declaration.unit());
     number(node, "value", reading.value());
     number(node, "low", reading.estimate().low());
     number(node, "high", reading.estimate().high());
-    if (declaration.axis() != Axis.INFO) {
-      sheet
-          .scoring()
-          .scale(reading.measure())
-          .ifPresent(s -> number(node, "score", s.score(reading.scored().value())));
-    }
+    sheet
+        .scoring()
+        .scale(declaration, sheet.job())
+        .ifPresent(s -> number(node, "score", s.score(reading.scored().value())));
     ObjectNode details = node.putObject("details");
     reading.details().forEach((key, value) -> number(details, key, value));
     ArrayNode spots = node.putArray("spots");

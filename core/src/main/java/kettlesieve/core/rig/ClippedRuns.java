@@ -2,14 +2,11 @@ package kettlesieve.core.rig;
 
 import java.util.ArrayList;
 import java.util.List;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Clipping;
 
-/**
- * Runs of samples that stand at the top or at the bottom of a channel: two or more within 0.1 % of
- * its highest or lowest sample.
- */
+/** The runs of clipped samples that a stand-in rebuilds: those of two and more. */
 final class ClippedRuns {
-  private static final float NEAR = 0.999f;
-
   private ClippedRuns() {}
 
   /**
@@ -21,32 +18,18 @@ final class ClippedRuns {
    */
   record Run(int from, int to, float level) {}
 
-  static List<Run> find(float[] x) {
-    float high = 0;
-    float low = 0;
-    for (float v : x) {
-      high = Math.max(high, v);
-      low = Math.min(low, v);
-    }
+  static List<Run> find(int sampleRate, float[] x) {
+    Clipping clipping = Clipping.of(Audio.of(sampleRate, x));
     List<Run> runs = new ArrayList<>();
-    for (int i = 0; i < x.length; i++) {
-      int side = side(x[i], high, low);
-      if (side != 0) {
-        int end = i + 1;
-        while (end < x.length && side(x[end], high, low) == side) {
-          end++;
-        }
-        if (end - i >= 2 && i > 1 && end < x.length - 2) {
-          runs.add(new Run(i, end, side > 0 ? high : low));
-        }
-        i = end - 1;
+    for (int i = 0; i < clipping.runs(0); i++) {
+      Clipping.Run run = clipping.run(0, i);
+      int from = (int) run.from();
+      int to = from + run.length();
+      if (run.length() >= 2 && from > 1 && to < x.length - 2) {
+        runs.add(new Run(from, to, (float) (run.polarity() * run.level())));
       }
     }
     return runs;
-  }
-
-  private static int side(float v, float high, float low) {
-    return v > 0 && v >= NEAR * high ? 1 : v < 0 && v <= NEAR * low ? -1 : 0;
   }
 
   /** A rebuilt sample: never inside the clip level, and moved there only as far as the amount. */

@@ -40,7 +40,7 @@ public final class CubicTops implements StandIn {
       progress.at("rebuilding tops", (double) c / out.length);
       float[] x = in.wholeChannel(c);
       out[c] = x.clone();
-      for (ClippedRuns.Run run : ClippedRuns.find(x)) {
+      for (ClippedRuns.Run run : ClippedRuns.find(in.sampleRate(), x)) {
         rebuild(x, run, setup.amount(), out[c]);
       }
     }

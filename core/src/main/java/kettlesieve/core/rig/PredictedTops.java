@@ -6,6 +6,7 @@ import java.util.Map;
 import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.LinearPrediction;
 import kettlesieve.core.signal.Progress;
 import org.ejml.data.DMatrixRMaj;
 import org.ejml.dense.row.factory.LinearSolverFactory_DDRM;
@@ -49,13 +50,13 @@ public final class PredictedTops implements StandIn {
     float[][] out = new float[in.channels()][];
     for (int c = 0; c < out.length; c++) {
       float[] x = in.wholeChannel(c);
-      out[c] = channel(x, setup.amount(), progress);
+      out[c] = channel(in.sampleRate(), x, setup.amount(), progress);
     }
     return Map.of(WHOLE, Audio.of(in.sampleRate(), out));
   }
 
-  private static float[] channel(float[] x, double amount, Progress progress) {
-    List<ClippedRuns.Run> runs = ClippedRuns.find(x);
+  private static float[] channel(int rate, float[] x, double amount, Progress progress) {
+    List<ClippedRuns.Run> runs = ClippedRuns.find(rate, x);
     float[] out = x.clone();
     int next = 0;
     int hop = FRAME / 2;

@@ -152,7 +152,7 @@ public final class Assessment {
             channels,
             c -> {
               SourceMaterial material = source.forChannels(c);
-              return new SourceAnalysis(material, excerpt(material));
+              return new SourceAnalysis(material, excerpt(material), settings.job());
             });
     return Measures.take(job, new Pair(analysis, version));
   }
@@ -162,6 +162,8 @@ public final class Assessment {
       return null;
     }
     long from = material.firstFrame();
-    return reference.asChannels(material.channels()).slice(from, from + material.audio().frames());
+    Audio there =
+        reference.asChannels(material.channels()).slice(from, from + material.audio().frames());
+    return Matcher.atSourceLevel(material, there, settings.job());
   }
 }

@@ -5,6 +5,8 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.Profile;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Bootstrap;
 import kettlesieve.core.measure.Declaration;
@@ -18,36 +20,75 @@ import kettlesieve.core.measure.Reading;
  * weights and tolerances of the profile. Every score carries its bootstrap draws.
  *
  * @param axes scores of the axes that have a measurable reading
+ * @param parts what each of these scores is made of
  * @param overall over those axes; empty if there is none
  */
-public record Card(Map<Axis, Estimate> axes, Optional<Estimate> overall) {
+public record Card(
+    Map<Axis, Estimate> axes, Map<Axis, List<Part>> parts, Optional<Estimate> overall) {
+
+  /**
+   * A reading's part in the score of its axis.
+   *
+   * @param measure its id
+   * @param score of the reading, 0 to 100
+   * @param weight within the axis
+   * @param share of the axis' squared shortfall that it makes, 0 to 1
+   */
+  public record Part(String measure, double score, double weight, double share) {}
 
   /** Works out the scores of a version's readings. */
-  public static Card of(List<Reading> readings, Scoring scoring, Profile profile) {
+  public static Card of(List<Reading> readings, Scoring scoring, Profile profile, Job job) {
     Map<Axis, Estimate> axes = new EnumMap<>(Axis.class);
+    Map<Axis, List<Part>> made = new EnumMap<>(Axis.class);
     for (Axis axis : List.of(Axis.MISSED, Axis.ADDED, Axis.LOST)) {
       List<Shortfall> parts = new ArrayList<>();
+      List<String> names = new ArrayList<>();
       for (Reading reading : readings) {
         Declaration declaration = Measures.declaration(reading.measure());
-        Optional<Scale> scale = scoring.scale(reading.measure());
-        if (declaration != null && declaration.axis() == axis && scale.isPresent()) {
+        if (declaration == null || declaration.axis(job) != axis) {
+          continue;
+        }
+        Optional<Scale> scale = scoring.scale(declaration, job);
+        if (scale.isPresent()) {
           Scale s = scale.get();
           parts.add(new Shortfall(reading.scored().map(x -> 100 - s.score(x)), s.weight()));
+          names.add(reading.measure());
         }
       }
       if (!parts.isEmpty()) {
         axes.put(axis, combined(parts));
+        made.put(axis, parts(names, parts));
       }
     }
     List<Shortfall> parts = new ArrayList<>();
     axes.forEach(
-        (axis, score) ->
-            parts.add(
-                new Shortfall(score.map(x -> profile.shortfall(axis, x)), profile.weight(axis))));
-    return new Card(axes, parts.isEmpty() ? Optional.empty() : Optional.of(combined(parts)));
+        (axis, score) -> {
+          double weight = profile.weight(axis.id());
+          if (weight > 0) {
+            parts.add(new Shortfall(score.map(x -> profile.shortfall(axis.id(), x)), weight));
+          }
+        });
+    return new Card(axes, made, parts.isEmpty() ? Optional.empty() : Optional.of(combined(parts)));
   }
 
   private record Shortfall(Estimate estimate, double weight) {}
+
+  private static List<Part> parts(List<String> names, List<Shortfall> shortfalls) {
+    double total = 0;
+    for (Shortfall s : shortfalls) {
+      total += s.weight() * s.estimate().value() * s.estimate().value();
+    }
+    List<Part> parts = new ArrayList<>();
+    for (int i = 0; i < names.size(); i++) {
+      Shortfall s = shortfalls.get(i);
+      double own = s.weight() * s.estimate().value() * s.estimate().value();
+      parts.add(
+          new Part(
+              names.get(i), 100 - s.estimate().value(), s.weight(), total > 0 ? own / total : 0));
+    }
+    parts.sort(java.util.Comparator.comparingDouble(p -> -p.share()));
+    return List.copyOf(parts);
+  }
 
   private static Estimate combined(List<Shortfall> parts) {
     double[] draws = new double[Bootstrap.DRAWS];

@@ -103,7 +103,7 @@ public final class ComparisonScorer {
       progress.at("matching " + version.label(), -1);
       List<Matched> matched = examination.match(version, files);
       progress.at("measuring " + version.label(), -1);
-      Measures.Taken taken = examination.measure(matched);
+      List<Measures.Taken> taken = examination.measure(matched);
       return new Outcome(
           examination.measured(version, files, matched.get(0), taken),
           List.copyOf(files.values()),

@@ -121,20 +121,32 @@ public final class Examination {
     return matched;
   }
 
-  /** Takes all readings of a version, at all places together. */
-  public Measures.Taken measure(List<Matched> matched) {
+  /** Takes all readings of a version, one entry a place. */
+  public List<Measures.Taken> measure(List<Matched> matched) {
     List<Measures.Taken> taken = new ArrayList<>();
-    List<Double> seconds = new ArrayList<>();
     for (int i = 0; i < places.size(); i++) {
       taken.add(places.get(i).measure(comparison.job(), matched.get(i)));
-      seconds.add(places.get(i).source().audio().seconds());
     }
-    return Combined.of(taken, seconds);
+    return taken;
+  }
+
+  private Measures.Taken together(List<Measures.Taken> taken) {
+    return Combined.of(taken, places.stream().map(p -> p.source().audio().seconds()).toList());
+  }
+
+  private List<Measured.Place> places(List<Measures.Taken> taken) {
+    List<Measured.Place> list = new ArrayList<>();
+    for (int i = 0; taken.size() > 1 && i < taken.size(); i++) {
+      String name = comparison.excerpts().get(i).name();
+      list.add(new Measured.Place(name, taken.get(i).readings(), taken.get(i).notMeasured()));
+    }
+    return list;
   }
 
   /** What is known of a version that was matched and measured. */
   public Measured measured(
-      Version version, Map<String, Recording> files, Matched matched, Measures.Taken taken) {
+      Version version, Map<String, Recording> files, Matched matched, List<Measures.Taken> places) {
+    Measures.Taken taken = together(places);
     List<Recording> list = List.copyOf(files.values());
     Map<String, Path> stems = new LinkedHashMap<>();
     files.forEach(
@@ -152,6 +164,7 @@ public final class Examination {
         matched.match(),
         taken.readings(),
         taken.notMeasured(),
+        places(places),
         Fairness.of(comparison, version, source, list, matched),
         comparison.costOf(version));
   }
@@ -162,9 +175,17 @@ public final class Examination {
       List<Failure> failed,
       List<String> furtherWarnings,
       Map<String, List<Recording>> files) {
-    Scoring scoring = Scoring.shipped();
+    Scoring scoring = Scoring.of(comparison);
     List<String> all = new ArrayList<>(warnings);
     all.addAll(furtherWarnings);
+    if (comparison.profile() != null && scoring.profile(comparison.profile()).isEmpty()) {
+      all.add(
+          "profile: \""
+              + comparison.profile()
+              + "\" is not known here; scored under \""
+              + scoring.profileOrDefault(null).title()
+              + "\" instead. Choose a profile.");
+    }
     return ScoreSheet.of(
             comparison.job(),
             scoring.profileOrDefault(comparison.profile()),

@@ -22,6 +22,7 @@ import kettlesieve.core.media.MediaFacts;
  * @param match what was corrected
  * @param readings what was measured
  * @param notMeasured what could not be, and why
+ * @param places the readings of each excerpt by itself, where several are measured together
  * @param fairness what was unfair about it, and what was done
  * @param cost what it took to make
  */
@@ -34,8 +35,32 @@ public record Measured(
     Match match,
     List<Reading> readings,
     List<NotMeasured> notMeasured,
+    List<Place> places,
     List<Fairness.Item> fairness,
     Cost cost) {
+
+  /**
+   * What was read at one excerpt.
+   *
+   * @param name of the excerpt
+   */
+  public record Place(String name, List<Reading> readings, List<NotMeasured> notMeasured) {}
+
+  /** The same version with the readings of one excerpt only. */
+  public Measured at(Place place) {
+    return new Measured(
+        id,
+        label,
+        file,
+        stems,
+        facts,
+        match,
+        place.readings(),
+        place.notMeasured(),
+        List.of(),
+        fairness,
+        cost);
+  }
 
   /** A version in one file of which nothing further is known. */
   public static Measured of(
@@ -47,7 +72,17 @@ public record Measured(
       List<Reading> readings,
       List<NotMeasured> notMeasured) {
     return new Measured(
-        id, label, file, Map.of(), facts, match, readings, notMeasured, List.of(), Cost.NONE);
+        id,
+        label,
+        file,
+        Map.of(),
+        facts,
+        match,
+        readings,
+        notMeasured,
+        List.of(),
+        List.of(),
+        Cost.NONE);
   }
 
   /** The same readings for a version that was renamed or whose cost was noted since. */
@@ -65,6 +100,7 @@ public record Measured(
         match,
         readings,
         notMeasured,
+        places,
         renamed,
         newCost);
   }

@@ -4,7 +4,9 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.Profile;
 import kettlesieve.core.match.Fairness;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.media.MediaFacts;
@@ -66,7 +68,8 @@ public record ScoreSheet(
       List<Measured> versions,
       List<Failure> failed,
       List<String> warnings) {
-    List<Card> cards = versions.stream().map(v -> Card.of(v.readings(), scoring, profile)).toList();
+    List<Card> cards =
+        versions.stream().map(v -> Card.of(v.readings(), scoring, profile, job)).toList();
     List<Entry> entries = new ArrayList<>();
     for (int i = 0; i < versions.size(); i++) {
       List<String> tied = new ArrayList<>();
@@ -99,6 +102,37 @@ public record ScoreSheet(
     List<String> own = warnings.stream().filter(w -> !ofVersion(w, versions)).toList();
     return of(job, other, scoring, sourceFile, source, versions, failed, own)
         .withFairness(fairness);
+  }
+
+  /** The same readings under a comparison's profile and profiles of its own. */
+  public ScoreSheet under(Comparison comparison) {
+    Scoring own = Scoring.of(comparison);
+    return new ScoreSheet(
+            job, profile, own, sourceFile, source, entries, failed, warnings, fairness)
+        .under(own.profileOrDefault(comparison.profile()));
+  }
+
+  /** The excerpts that were measured together, in order; empty if there is but one. */
+  public List<String> places() {
+    return entries.isEmpty()
+        ? List.of()
+        : entries.get(0).measured().places().stream().map(Measured.Place::name).toList();
+  }
+
+  /**
+   * The sheet of one of the excerpts that were measured together, with its own scores and ranks.
+   */
+  public ScoreSheet at(String place) {
+    List<Measured> there = new ArrayList<>();
+    for (Entry entry : entries) {
+      entry.measured().places().stream()
+          .filter(p -> p.name().equals(place))
+          .findFirst()
+          .ifPresent(p -> there.add(entry.measured().at(p)));
+    }
+    List<Measured> versions = entries.stream().map(Entry::measured).toList();
+    List<String> own = warnings.stream().filter(w -> !ofVersion(w, versions)).toList();
+    return of(job, profile, scoring, sourceFile, source, there, failed, own).withFairness(fairness);
   }
 
   private static boolean ofVersion(String warning, List<Measured> versions) {

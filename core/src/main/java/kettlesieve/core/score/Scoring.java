@@ -4,9 +4,15 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.Profile;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.Declaration;
 
 /**
  * The scales of all measures and the delivery profiles, from the one data file {@code scores.json}.
@@ -33,6 +39,31 @@ public record Scoring(Map<String, Scale> scales, List<Profile> profiles) {
     } catch (IOException e) {
       throw new UncheckedIOException("the file of scales is damaged", e);
     }
+  }
+
+  /** What ships with the program, and the profiles of a comparison, which come first. */
+  public static Scoring of(Comparison comparison) {
+    return SHIPPED.withProfiles(comparison.profiles());
+  }
+
+  /** With a person's own profiles; one with the name of a shipped one takes its place. */
+  public Scoring withProfiles(List<Profile> own) {
+    if (own.isEmpty()) {
+      return this;
+    }
+    List<Profile> all = new ArrayList<>(profiles);
+    for (Profile profile : own) {
+      all.replaceAll(p -> p.name().equals(profile.name()) ? profile : p);
+      if (!all.contains(profile)) {
+        all.add(profile);
+      }
+    }
+    return new Scoring(scales, all);
+  }
+
+  /** The scale of a measure in a job; empty where it only informs. */
+  public Optional<Scale> scale(Declaration measure, Job job) {
+    return measure.axis(job) == Axis.INFO ? Optional.empty() : scale(measure.id());
   }
 
   public Optional<Scale> scale(String measure) {

@@ -12,81 +12,84 @@ import java.util.Arrays;
  */
 public final class Clicks {
   private static final int ORDER = 20;
+  private static final double TOGETHER_SECONDS = 0.002;
 
   private Clicks() {}
 
+  /** Told of a sample that stands out, in order of position. */
+  @FunctionalInterface
+  public interface Finding {
+    /**
+     * @param sample position in the recording
+     * @param deviations its residual in robust standard deviations
+     */
+    void at(long sample, double deviations);
+  }
+
   /**
-   * Marks the frames of a framing in which a click lies.
+   * Walks over all samples of a channel whose residual exceeds the threshold.
    *
-   * @param channel one channel of the recording
    * @param threshold in robust standard deviations of the residual; speech alone reaches about 12
    */
-  public static boolean[] frames(Audio audio, int channel, Framing framing, double threshold) {
-    boolean[] marked = new boolean[framing.count()];
+  public static void scan(Audio audio, int channel, double threshold, Finding finding) {
     int block = Math.max(8 * ORDER, (int) (0.040 * audio.sampleRate()));
     for (long from = 0; from < audio.frames(); from += block) {
       float[] x = audio.samples(channel, from - ORDER, block + ORDER);
-      double[] residual = residual(x);
+      double[] y = new double[x.length];
+      for (int i = 0; i < y.length; i++) {
+        y[i] = x[i];
+      }
+      double[] model = LinearPrediction.of(y, ORDER);
+      if (model == null) {
+        continue;
+      }
+      double[] residual = LinearPrediction.residual(y, model);
       double[] magnitudes = Arrays.stream(residual).map(Math::abs).toArray();
-      double limit = threshold * 1.4826 * Statistics.median(magnitudes);
-      if (!(limit > 0)) {
+      double deviation = 1.4826 * Statistics.median(magnitudes);
+      if (!(deviation > 0)) {
         continue;
       }
       for (int i = 0; i < magnitudes.length; i++) {
-        if (magnitudes[i] > limit) {
-          mark(marked, framing, from + i);
+        if (magnitudes[i] > threshold * deviation) {
+          finding.at(from + i, magnitudes[i] / deviation);
         }
       }
     }
-    return marked;
   }
 
-  private static void mark(boolean[] marked, Framing framing, long sample) {
-    int last = (int) Math.min(marked.length - 1, sample / framing.hop());
-    for (int t = last; t >= 0 && (long) t * framing.hop() + framing.length() > sample; t--) {
-      marked[t] = true;
-    }
+  /**
+   * Positions of the clicks of a channel, rising: the strongest sample of each, findings within 2
+   * ms counting as one.
+   */
+  public static long[] positions(Audio audio, int channel, double threshold) {
+    long apart = Math.round(TOGETHER_SECONDS * audio.sampleRate());
+    var positions = new java.util.ArrayList<Long>();
+    double[] strongest = {0};
+    long[] last = {Long.MIN_VALUE / 2};
+    scan(
+        audio,
+        channel,
+        threshold,
+        (sample, deviations) -> {
+          if (sample - last[0] > apart) {
+            positions.add(sample);
+            strongest[0] = deviations;
+          } else if (deviations > strongest[0]) {
+            positions.set(positions.size() - 1, sample);
+            strongest[0] = deviations;
+          }
+          last[0] = sample;
+        });
+    return positions.stream().mapToLong(Long::longValue).toArray();
   }
 
-  /** Prediction error of all but the first {@code ORDER} samples. */
-  private static double[] residual(float[] x) {
-    double[] a = prediction(x);
-    double[] residual = new double[x.length - ORDER];
-    for (int i = ORDER; i < x.length; i++) {
-      double sum = x[i];
-      for (int k = 1; k <= ORDER; k++) {
-        sum += a[k] * x[i - k];
+  /** Marks the frames of a framing in which one of the positions lies. */
+  public static void mark(long[] positions, Framing framing, boolean[] marked) {
+    for (long sample : positions) {
+      int last = (int) Math.min(marked.length - 1, sample / framing.hop());
+      for (int t = last; t >= 0 && (long) t * framing.hop() + framing.length() > sample; t--) {
+        marked[t] = true;
       }
-      residual[i - ORDER] = sum;
     }
-    return residual;
-  }
-
-  private static double[] prediction(float[] x) {
-    double[] r = new double[ORDER + 1];
-    for (int lag = 0; lag <= ORDER; lag++) {
-      double sum = 0;
-      for (int i = lag; i < x.length; i++) {
-        sum += x[i] * x[i - lag];
-      }
-      r[lag] = sum;
-    }
-    double[] a = new double[ORDER + 1];
-    a[0] = 1;
-    double error = r[0] * (1 + 1e-9) + 1e-20;
-    for (int m = 1; m <= ORDER; m++) {
-      double sum = r[m];
-      for (int k = 1; k < m; k++) {
-        sum += a[k] * r[m - k];
-      }
-      double reflection = -sum / error;
-      double[] before = a.clone();
-      for (int k = 1; k < m; k++) {
-        a[k] = before[k] + reflection * before[m - k];
-      }
-      a[m] = reflection;
-      error *= 1 - reflection * reflection;
-    }
-    return a;
   }
 }

@@ -47,11 +47,20 @@ public final class Histogram {
 
   /** The value below which half of the weight lies; NaN if there is none. */
   public double median() {
-    double half = total() / 2;
+    return quantile(0.5);
+  }
+
+  /**
+   * The value below which a share of the weight lies; NaN if there is none.
+   *
+   * @param share over 0, up to 1
+   */
+  public double quantile(double share) {
+    double wanted = share * total();
     double sum = 0;
     for (int i = first; i <= last; i++) {
-      if (counts[i] > 0 && sum + counts[i] >= half) {
-        return low + width * (i + (half - sum) / counts[i]);
+      if (counts[i] > 0 && sum + counts[i] >= wanted) {
+        return low + width * (i + (wanted - sum) / counts[i]);
       }
       sum += counts[i];
     }

@@ -3,6 +3,7 @@ package kettlesieve.core.measure;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -87,7 +88,11 @@ class NeutralAndFlawsTest {
       float[] version = Sounds.mix(clean, noise, gain * factor);
       Measures.Taken taken = take(rate, source, clean, Audio.of(rate, version));
       Card card =
-          Card.of(taken.readings(), Scoring.shipped(), Scoring.shipped().profileOrDefault(null));
+          Card.of(
+              taken.readings(),
+              Scoring.shipped(),
+              Scoring.shipped().profileOrDefault(null),
+              Job.DENOISE);
       String what =
           "noise times "
               + gain
@@ -280,6 +285,247 @@ class NeutralAndFlawsTest {
       assertThat(Math.min(inSecond, 1 - inSecond)).isLessThan(0.2);
     }
     assertThat(value(CLEANED, "dropouts")).isLessThan(0.5);
+  }
+
+  // --- each flaw moves its own reading and no other ---
+
+  private static final List<String> HARM =
+      List.of(
+          "musical-noise",
+          "breathing",
+          "flutter",
+          "ringing",
+          "voice-loss",
+          "bandwidth",
+          "dropouts",
+          "attack-loss");
+
+  /** Readings outside the 95 % interval of the perfect removal that the flaw was put into. */
+  private static List<String> moved(float[] version) {
+    Map<String, Reading> before = readings(CLEANED);
+    Map<String, Reading> after = readings(version);
+    return HARM.stream()
+        .filter(before::containsKey)
+        .filter(
+            m -> {
+              double score = score(m, after.get(m)) - score(m, before.get(m));
+              double value = after.get(m).value();
+              boolean outside =
+                  value > before.get(m).estimate().high() || value < before.get(m).estimate().low();
+              // What costs less than a point within its scale is not heard.
+              return outside && score < -1;
+            })
+        .toList();
+  }
+
+  private static double score(String measure, Reading r) {
+    return Scoring.shipped().scale(measure).orElseThrow().score(r.scored().value());
+  }
+
+  @Test
+  void aResonanceRingsAndNothingElse() {
+    double last = 0;
+    for (double gain : new double[] {3, 6, 12}) {
+      float[] version = resonant(CLEANED, 1500, gain);
+      Reading r = readings(version).get("ringing");
+      assertThat(r.value()).isGreaterThan(last + 1);
+      assertThat(r.details().get("frequency")).isCloseTo(1500, within(50.0));
+      assertThat(moved(version)).isSubsetOf("ringing");
+      last = r.value();
+    }
+    assertThat(last).isGreaterThan(6);
+  }
+
+  /** A peak filter (Bristow-Johnson's cookbook form) of quality 60. */
+  private static float[] resonant(float[] x, double hz, double gainDb) {
+    double a = Math.pow(10, gainDb / 40);
+    double w = 2 * Math.PI * hz / RATE;
+    double alpha = Math.sin(w) / (2 * 60);
+    double a0 = 1 + alpha / a;
+    double b0 = (1 + alpha * a) / a0;
+    double b1 = -2 * Math.cos(w) / a0;
+    double b2 = (1 - alpha * a) / a0;
+    double a2 = (1 - alpha / a) / a0;
+    float[] y = new float[x.length];
+    double x1 = 0;
+    double x2 = 0;
+    double y1 = 0;
+    double y2 = 0;
+    for (int i = 0; i < x.length; i++) {
+      double out = b0 * x[i] + b1 * x1 + b2 * x2 - b1 * y1 - a2 * y2;
+      x2 = x1;
+      x1 = x[i];
+      y2 = y1;
+      y1 = out;
+      y[i] = (float) out;
+    }
+    return y;
+  }
+
+  @Test
+  void aWhistleInThePausesRings() {
+    float[] version = CLEANED.clone();
+    double level = 0.02 * Sounds.rms(SPEECH);
+    for (int i = 0; i < version.length; i++) {
+      version[i] += (float) (level * Math.sin(2 * Math.PI * 3000 * i / RATE));
+    }
+    Reading r = readings(version).get("ringing");
+    assertThat(r.details().get("whistle")).isGreaterThan(3);
+    assertThat(r.details().get("frequency")).isCloseTo(3000, within(50.0));
+  }
+
+  @Test
+  void noiseThatLingersAfterEachWordBreathes() {
+    double last = -1;
+    for (double extra : new double[] {1, 4, 10}) {
+      float[] version = CLEANED.clone();
+      float held = 0;
+      for (int i = 0; i < version.length; i++) {
+        held = Math.abs(SPEECH[i]) > 0.02f ? 1 : held * (float) Math.exp(-1 / (0.3 * RATE));
+        version[i] += (float) (FACTOR * 0.1 * (extra - 1) * held * NOISE[i]);
+      }
+      double value = value(version, "breathing");
+      assertThat(value).isGreaterThan(last);
+      last = value;
+    }
+    assertThat(last).isGreaterThan(3);
+  }
+
+  @Test
+  void bluntedAttacksAreLost() {
+    double last = -0.1;
+    for (double seconds : new double[] {0, 0.02, 0.06}) {
+      float[] version = CLEANED.clone();
+      // A slow gain that never rises faster than the time given: the beginnings of words sink.
+      double follow = 0;
+      for (int i = 0; i < version.length; i++) {
+        double wanted = Math.abs(SPEECH[i]);
+        double rise = seconds == 0 ? 1 : 1 - Math.exp(-1 / (seconds * RATE));
+        follow = wanted > follow ? follow + rise * (wanted - follow) : follow * 0.9999;
+        version[i] *= (float) (seconds == 0 ? 1 : Math.min(1, 3 * follow / Math.max(wanted, 1e-4)));
+      }
+      double value = value(version, "attack-loss");
+      assertThat(value).isGreaterThan(last);
+      last = value;
+    }
+    assertThat(last).isGreaterThan(1);
+  }
+
+  @Test
+  void burstsOfLeftOverNoiseAreMissed() {
+    double last = -0.1;
+    for (double level : new double[] {0, 0.5, 1}) {
+      float[] version = CLEANED.clone();
+      for (int start = 0; start + RATE / 4 < version.length; start += RATE / 2) {
+        for (int i = start; i < start + RATE / 12; i++) {
+          version[i] += (float) (level * 0.9 * FACTOR * NOISE[i]);
+        }
+      }
+      double value = value(version, "noise-bursts");
+      assertThat(value).isGreaterThan(last);
+      last = value;
+    }
+    assertThat(last).isGreaterThan(4);
+  }
+
+  @Test
+  void clicksThatStayAreCounted() {
+    float[] source = NOISY.clone();
+    float[] repaired = CLEANED.clone();
+    int clicks = 0;
+    for (int at = RATE / 3; at < source.length; at += RATE / 2) {
+      source[at] += 0.8f;
+      repaired[at] += clicks++ % 2 == 0 ? 0.8f : 0;
+    }
+    Reading r =
+        take(RATE, source, null, Audio.of(RATE, repaired)).readings().stream()
+            .filter(x -> x.measure().equals("clicks-left"))
+            .findFirst()
+            .orElseThrow();
+    assertThat(r.details().get("source")).isCloseTo(120, within(10.0));
+    assertThat(r.details().get("share")).isCloseTo(50, within(6.0));
+    assertThat(r.value()).isCloseTo(60, within(6.0));
+  }
+
+  @Test
+  void aRoomThatIsTakenAwayIsSeenInItsTail() {
+    float[] wet = reverberant(SPEECH, 0.6);
+    double last = 1;
+    for (double left : new double[] {1, 0.5, 0.1}) {
+      float[] version = Sounds.mix(SPEECH, difference(wet, SPEECH), left);
+      Measures.Taken taken;
+      try {
+        var settings =
+            new kettlesieve.core.match.MatchSettings(
+                Job.DEREVERB, kettlesieve.core.comparison.LevelMode.WANTED, null, null);
+        Assessment a =
+            Assessment.of(Audio.of(RATE, wet), Audio.of(RATE, SPEECH), null, null, settings);
+        taken = a.measure(Job.DEREVERB, a.match(Audio.of(RATE, version), MatchOverride.NONE));
+      } catch (MatchException e) {
+        throw new AssertionError(e);
+      }
+      Reading r =
+          taken.readings().stream()
+              .filter(x -> x.measure().equals("room-tail"))
+              .findFirst()
+              .orElseThrow(() -> new AssertionError(taken.notMeasured()));
+      assertThat(r.value()).isLessThan(last);
+      last = r.value() - 1;
+    }
+    assertThat(last).isLessThan(-5);
+  }
+
+  private static float[] difference(float[] a, float[] b) {
+    return Sounds.mix(a, b, -1);
+  }
+
+  /** A room of exponentially decaying noise, of the given reverberation time. */
+  private static float[] reverberant(float[] dry, double seconds) {
+    float[] response = Sounds.white((int) (seconds * RATE), 17);
+    float[] wet = dry.clone();
+    java.util.SplittableRandom random = new java.util.SplittableRandom(9);
+    for (int tap = 0; tap < 400; tap++) {
+      int late = 200 + random.nextInt(response.length - 200);
+      double decay = Math.pow(10, -3.0 * late / response.length);
+      float gain = (float) (0.25 * decay * response[late]);
+      for (int i = late; i < wet.length; i++) {
+        wet[i] += gain * dry[i - late];
+      }
+    }
+    return wet;
+  }
+
+  @Test
+  void perfectRemovalRanksFirst() {
+    float[] rough = NOISY.clone();
+    List<float[]> versions =
+        List.of(
+            SPEECH,
+            CLEANED,
+            rough,
+            new PlainSubtraction()
+                .process(Audio.of(RATE, NOISY), 90, Progress.SILENT)
+                .wholeChannel(0),
+            new SmoothedWiener()
+                .process(Audio.of(RATE, NOISY), 60, Progress.SILENT)
+                .wholeChannel(0),
+            Sounds.lowPass(CLEANED, RATE, 3400));
+    double best = overall(versions.get(0));
+    for (float[] version : versions.subList(1, versions.size())) {
+      assertThat(best).isGreaterThan(overall(version));
+    }
+  }
+
+  private static double overall(float[] version) {
+    Measures.Taken taken = take(RATE, NOISY, null, Audio.of(RATE, version));
+    return Card.of(
+            taken.readings(),
+            Scoring.shipped(),
+            Scoring.shipped().profileOrDefault(null),
+            Job.DENOISE)
+        .overall()
+        .orElseThrow()
+        .value();
   }
 
   @Test

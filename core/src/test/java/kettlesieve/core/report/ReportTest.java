@@ -176,6 +176,7 @@ class ReportTest {
             plain.match(),
             plain.readings(),
             plain.notMeasured(),
+            List.of(),
             List.of(new Fairness.Item("a", "level", "quieter by 6.0 dB", "matched")),
             new Cost(12.5, 20.0, "9 €", false));
     ScoreSheet sheet = sheet(unfair).withFairness(List.of(between));
@@ -209,6 +210,7 @@ class ReportTest {
             stems,
             FACTS,
             plain.match(),
+            List.of(),
             List.of(),
             List.of(),
             List.of(),

@@ -62,7 +62,8 @@ class ScoreTest {
         Card.of(
             List.of(reading("flutter", 0.5), reading("musical-noise", 1.4)),
             Scoring.shipped(),
-            Scoring.shipped().profileOrDefault("even"));
+            Scoring.shipped().profileOrDefault("even"),
+            Job.DENOISE);
     assertThat(card.axes().get(Axis.ADDED).value())
         .isCloseTo(100 - Math.sqrt(50 * 50 / 2.0), within(1e-9));
     assertThat(card.axes()).doesNotContainKey(Axis.MISSED);
@@ -75,7 +76,8 @@ class ScoreTest {
         Card.of(
             List.of(reading("noise-cut", 3)),
             Scoring.shipped(),
-            Scoring.shipped().profiles().get(0));
+            Scoring.shipped().profiles().get(0),
+            Job.DENOISE);
     assertThat(card.axes()).isEmpty();
     assertThat(card.overall()).isEmpty();
   }
@@ -91,7 +93,7 @@ class ScoreTest {
 
   private static double overall(List<Reading> readings, String profile) {
     Scoring scoring = Scoring.shipped();
-    return Card.of(readings, scoring, scoring.profile(profile).orElseThrow())
+    return Card.of(readings, scoring, scoring.profile(profile).orElseThrow(), Job.DENOISE)
         .overall()
         .orElseThrow()
         .value();

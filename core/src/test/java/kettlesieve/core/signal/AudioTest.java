@@ -118,7 +118,8 @@ class AudioTest {
     Framing framing = Framing.of(clean);
     float[] x = clean.wholeChannel(0).clone();
     x[64_000] += 0.2f;
-    boolean[] marked = Clicks.frames(Audio.of(48_000, x), 0, framing, 18);
+    boolean[] marked = new boolean[framing.count()];
+    Clicks.mark(Clicks.positions(Audio.of(48_000, x), 0, 18), framing, marked);
     assertThat(marked[64_000 / framing.hop()]).isTrue();
     int count = 0;
     for (boolean m : marked) {

@@ -32,7 +32,8 @@ public final class Bandwidth implements Measure {
           "The frequency up to which the wanted sound is still there. Below the source's own top,"
               + " the voice sounds muffled; near 3,400 Hz, like a telephone.",
           "Upper edge of the highest third-octave up to which all bands with 40 or more wanted cells"
-              + " stay within 15 dB of the source; scored in octaves below the source's own top.",
+              + " stay within 15 dB of the source; scored in octaves below the source's own top."
+              + " In declip only over frames without clipped samples.",
           "Bands by IEC 61260-1; the telephone band by ITU-T G.712.");
 
   @Override
@@ -49,6 +50,9 @@ public final class Bandwidth implements Measure {
     double[][] version = new double[bands][blocks];
     int[] cells = new int[bands];
     for (int t = pair.firstFrame(); t < pair.endFrame(); t++) {
+      if (!pair.judges(t)) {
+        continue;
+      }
       int block = pair.timeline().block(t);
       for (int b = 0; b < bands; b++) {
         source[b][block] += energies.source(t, b);

@@ -41,7 +41,7 @@ public final class Dropouts implements Measure {
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
     WantedEnergies energies = pair.wantedEnergies();
-    double[] longTerm = longTermGains(pair, energies);
+    int bands = pair.bands().count();
     int blocks = pair.timeline().blocks();
     double[] gone = new double[blocks];
     double[] frames = new double[blocks];
@@ -58,10 +58,10 @@ public final class Dropouts implements Measure {
       double noise = 0;
       int cells = 0;
       int loudest = -1;
-      for (int b = 0; b < longTerm.length; b++) {
-        if (energies.count(t, b) > 0 && longTerm[b] > 0) {
+      for (int b = 0; b < bands; b++) {
+        if (energies.count(t, b) > 0 && energies.longTermGain(b) > 0) {
           before += energies.source(t, b);
-          after += energies.version(t, b) / longTerm[b];
+          after += energies.version(t, b) / energies.longTermGain(b);
           noise += energies.noise(t, b);
           cells += energies.count(t, b);
           if (loudest < 0 || energies.source(t, b) > energies.source(t, loudest)) {
@@ -88,20 +88,6 @@ public final class Dropouts implements Measure {
     return Reading.of(DECLARATION.id(), estimate)
         .withTrace(trace.trace())
         .withSpots(places.spots(true, 0, 1));
-  }
-
-  private static double[] longTermGains(Pair pair, WantedEnergies energies) {
-    double[] gains = new double[pair.bands().count()];
-    for (int b = 0; b < gains.length; b++) {
-      double before = 0;
-      double after = 0;
-      for (int t = pair.firstFrame(); t < pair.endFrame(); t++) {
-        before += energies.source(t, b);
-        after += energies.version(t, b);
-      }
-      gains[b] = before > 0 ? after / before : 0;
-    }
-    return gains;
   }
 
   private static double share(double[] gone, double[] frames, int[] weights) {

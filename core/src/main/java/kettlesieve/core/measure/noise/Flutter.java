@@ -3,10 +3,10 @@ package kettlesieve.core.measure.noise;
 import java.util.Map;
 import java.util.Set;
 import java.util.SplittableRandom;
-import java.util.stream.Stream;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BandSpectrum;
+import kettlesieve.core.measure.BlockHistograms;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
@@ -15,7 +15,6 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.WantedEnergies;
-import kettlesieve.core.signal.Histogram;
 
 /** Fast wavering of the voice's level, band by band. */
 public final class Flutter implements Measure {
@@ -29,13 +28,13 @@ public final class Flutter implements Measure {
           "Flutter",
           Axis.ADDED,
           "dB",
-          Set.of(Job.DENOISE, Job.DEREVERB),
+          Set.of(Job.DENOISE, Job.DEREVERB, Job.DECLIP),
           false,
           "How much the gain on the voice wavers from moment to moment, band by band. From about"
               + " 2 dB on the voice sounds watery or bubbling.",
           "Energy gain per third-octave and frame over wanted cells with 20 dB of signal-to-noise"
               + " ratio or more; m = 1.4826·median magnitude of its change over 4 hops, x = the same"
-              + " of what the removed noise alone would cause; the value is √max(m²−x², 0).",
+              + " of what the removed noise alone would cause; the value is √max(m²−x², 0). In declip within clipped passages, over frames that hold no clipped sample themselves.",
           "Kettle Sieve's own definition; the noise term from the variance of a level estimate.");
 
   @Override
@@ -46,24 +45,24 @@ public final class Flutter implements Measure {
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
     WantedEnergies energies = pair.wantedEnergies();
-    int blocks = pair.timeline().blocks();
-    Histogram[] changes = Stream.generate(Flutter::empty).limit(blocks).toArray(Histogram[]::new);
-    Histogram[] expected = Stream.generate(Flutter::empty).limit(blocks).toArray(Histogram[]::new);
+    BlockHistograms changes = new BlockHistograms(pair.timeline(), 0, 20, 0.05);
+    BlockHistograms expected = new BlockHistograms(pair.timeline(), 0, 20, 0.05);
     PlaceGrid places = new PlaceGrid(pair.timeline(), pair.bands().count());
+    boolean[] only = pair.job() == Job.DECLIP ? pair.betweenClipped() : null;
     SplittableRandom random = new SplittableRandom(SEED);
     int pairs = 0;
     for (int b = 0; b < pair.bands().count(); b++) {
       for (int t = pair.firstFrame(); t + LAG < pair.endFrame(); t++) {
         double snr1 = snr(energies, t, b);
         double snr2 = snr(energies, t + LAG, b);
-        if (snr1 < LEAST_SNR || snr2 < LEAST_SNR) {
+        if (snr1 < LEAST_SNR || snr2 < LEAST_SNR || only != null && !(only[t] && only[t + LAG])) {
           continue;
         }
         double change = Math.abs(gain(energies, t + LAG, b) - gain(energies, t, b));
         double noise = 4.343 * Math.sqrt(2 * (1 / snr1 + 1 / snr2)) * random.nextGaussian();
         int block = pair.timeline().block(t);
-        changes[block].add(change, 1);
-        expected[block].add(Math.abs(noise), 1);
+        changes.add(block, change, 1);
+        expected.add(block, Math.abs(noise), 1);
         places.add(t + LAG / 2, b, change, 1);
         pairs++;
       }
@@ -80,11 +79,6 @@ public final class Flutter implements Measure {
         .withSpots(places.spots(true, Math.max(1, 1.5 * estimate.value()), 2));
   }
 
-  private static Histogram empty() {
-    double step = 0.05;
-    return new Histogram(-step / 2, step, 400);
-  }
-
   private static double snr(WantedEnergies energies, int frame, int band) {
     double noise = energies.noise(frame, band);
     return noise > 0 ? energies.source(frame, band) / noise : 0;
@@ -94,19 +88,9 @@ public final class Flutter implements Measure {
     return WantedEnergies.gainDb(energies.source(frame, band), energies.version(frame, band));
   }
 
-  private static double value(Histogram[] changes, Histogram[] expected, int[] weights) {
-    double m = 1.4826 * weightedMedian(changes, weights);
-    double x = 1.4826 * weightedMedian(expected, weights);
+  private static double value(BlockHistograms changes, BlockHistograms expected, int[] weights) {
+    double m = 1.4826 * changes.median(weights);
+    double x = 1.4826 * expected.median(weights);
     return Double.isNaN(m) ? Double.NaN : Math.sqrt(Math.max(0, m * m - x * x));
-  }
-
-  private static double weightedMedian(Histogram[] blocks, int[] weights) {
-    Histogram sum = empty();
-    for (int i = 0; i < blocks.length; i++) {
-      if (weights[i] > 0) {
-        sum.add(blocks[i], weights[i]);
-      }
-    }
-    return sum.median();
   }
 }

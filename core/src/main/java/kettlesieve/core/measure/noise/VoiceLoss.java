@@ -31,7 +31,7 @@ public final class VoiceLoss implements Measure {
               + " From −3 dB on a voice gets thin or dull.",
           "Energy gain over wanted cells in body 80–300, presence 2,000–6,000 and air"
               + " 6,000–16,000 Hz, lowest of them minus that of the middle 300–2,000 Hz; ranges with"
-              + " 100 or more cells.",
+              + " 100 or more cells. In declip only over frames without clipped samples.",
           "Kettle Sieve's own definition; cells by the mean noise power of the pauses.");
 
   @Override
@@ -48,6 +48,9 @@ public final class VoiceLoss implements Measure {
     double[][] version = new double[ranges][blocks];
     for (VoiceRange range : VoiceRange.values()) {
       for (int t = pair.firstFrame(); t < pair.endFrame(); t++) {
+        if (!pair.judges(t)) {
+          continue;
+        }
         int block = pair.timeline().block(t);
         source[range.ordinal()][block] += energies.source(t, range);
         version[range.ordinal()][block] += energies.version(t, range);

@@ -8,9 +8,8 @@ import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Timeline;
-import kettlesieve.core.measure.Trace;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Db;
 
@@ -57,57 +56,28 @@ public final class SiSdr implements Measure {
   public Reading measure(Pair pair) throws NotMeasurableException {
     Audio reference =
         pair.reference().orElseThrow(() -> new NotMeasurableException("no reference"));
-    Audio version = pair.version().audio();
-    Timeline timeline = pair.timeline();
-    int blocks = timeline.blocks();
-    double[][] sums = new double[blocks][3];
-    int hop = pair.framing().hop();
-    int rate = version.sampleRate();
-    double start = pair.source().startSeconds();
-    long first = Math.round((pair.version().match().coveredFrom() - start) * rate);
-    long end = Math.round((pair.version().match().coveredTo() - start) * rate);
-    double[] seconds = new double[timeline.slots()];
-    double[][] slotSums = new double[timeline.slots()][3];
-    for (int c = 0; c < version.channels(); c++) {
-      for (long at = first; at < end; at += hop) {
-        int length = (int) Math.min(hop, end - at);
-        float[] v = version.samples(c, at, length);
-        float[] r = reference.samples(c, at, length);
-        int frame = (int) Math.min(timeline.frames() - 1, at / hop);
-        double[] block = sums[timeline.block(frame)];
-        double[] slot = slotSums[timeline.slot(frame)];
-        for (int i = 0; i < length; i++) {
-          add(block, v[i], r[i]);
-          add(slot, v[i], r[i]);
-        }
-      }
-    }
-    Estimate estimate =
-        pair.bootstrap()
-            .estimate(
-                w -> {
-                  double[] total = new double[3];
-                  for (int b = 0; b < blocks; b++) {
-                    for (int i = 0; i < 3; i++) {
-                      total[i] += w[b] * sums[b][i];
-                    }
-                  }
-                  return ratioDb(total[0], total[1], total[2]);
-                });
+    SlotSums sums = new SlotSums(pair, 3);
+    sums.walk(
+        reference,
+        (r, v, slot) -> {
+          slot[0] += v * r;
+          slot[1] += r * r;
+          slot[2] += v * v;
+        });
+    Estimate estimate = sums.estimate(s -> ratioDb(s[0], s[1], s[2]));
     if (!Double.isFinite(estimate.value())) {
       throw new NotMeasurableException("the reference or the version is silent here");
     }
-    double[] values = new double[seconds.length];
-    for (int s = 0; s < seconds.length; s++) {
-      seconds[s] = timeline.slotMiddle(s);
-      values[s] = ratioDb(slotSums[s][0], slotSums[s][1], slotSums[s][2]);
-    }
-    return Reading.of(DECLARATION.id(), estimate).withTrace(new Trace(seconds, values));
+    PlaceGrid places = sums.places(s -> ratioDb(s[0], s[1], s[2]));
+    return Reading.of(DECLARATION.id(), estimate)
+        .withTrace(places.trace())
+        .withSpots(places.spots(false, estimate.value() - 3, 1));
   }
 
-  private static void add(double[] sums, double v, double r) {
-    sums[0] += v * r;
-    sums[1] += r * r;
-    sums[2] += v * v;
+  /** Energy over error in dB, not above 100; NaN for silence. */
+  static double boundedDb(double energy, double error) {
+    return energy > 0
+        ? Db.ofPower(energy / Math.max(error, energy * Db.toPower(-LARGEST_DB)))
+        : Double.NaN;
   }
 }

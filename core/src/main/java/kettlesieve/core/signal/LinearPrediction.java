@@ -1,7 +1,7 @@
-package kettlesieve.core.rig;
+package kettlesieve.core.signal;
 
 /** Linear prediction by the autocorrelation method (Levinson 1947, Durbin 1960). */
-final class LinearPrediction {
+public final class LinearPrediction {
   private LinearPrediction() {}
 
   /**
@@ -10,7 +10,7 @@ final class LinearPrediction {
    * @param y a stretch of signal
    * @param order p, at least 1
    */
-  static double[] of(double[] y, int order) {
+  public static double[] of(double[] y, int order) {
     if (order < 1) {
       return null;
     }
@@ -20,7 +20,7 @@ final class LinearPrediction {
         r[lag] += y[i] * y[i - lag];
       }
     }
-    if (!(r[0] > 1e-12)) {
+    if (!(r[0] > 1e-20)) {
       return null;
     }
     r[0] *= 1 + 1e-9;
@@ -45,5 +45,23 @@ final class LinearPrediction {
       }
     }
     return a;
+  }
+
+  /**
+   * Prediction error of all but the first p samples, for a model of at least one coefficient.
+   *
+   * @param a coefficients 1, a1, …, ap
+   */
+  public static double[] residual(double[] y, double[] a) {
+    int order = a.length - 1;
+    double[] residual = new double[y.length - order];
+    for (int i = order; i < y.length; i++) {
+      double sum = y[i];
+      for (int k = 1; k <= order; k++) {
+        sum += a[k] * y[i - k];
+      }
+      residual[i - order] = sum;
+    }
+    return residual;
   }
 }

@@ -1,0 +1,38 @@
+package kettlesieve.core.measure.clip;
+
+import java.util.Set;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Measure;
+import kettlesieve.core.measure.NotMeasurableException;
+import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.Repairs;
+
+/** How far tops were raised. */
+public final class PeakRebuild implements Measure {
+  private static final Declaration DECLARATION =
+      new Declaration(
+          "peak-rebuild",
+          "Peak rebuild",
+          Axis.INFO,
+          "dB",
+          Set.of(Job.DECLIP),
+          false,
+          "How far the rebuilt tops rise above the clip level, as a rule. 0 dB: nothing "
+              + "was rebuilt. Whether it is enough, only a clean recording can tell.",
+          "Median over the runs of the version's highest sample over the clip level.",
+          "Kettle Sieve's own definition.");
+
+  @Override
+  public Declaration declaration() {
+    return DECLARATION;
+  }
+
+  @Override
+  public Reading measure(Pair pair) throws NotMeasurableException {
+    Repairs repairs = RunReadings.cut(pair);
+    return RunReadings.quantile(DECLARATION.id(), pair, repairs, repairs::riseDb, 0.5, false, 0.5);
+  }
+}

@@ -1,0 +1,226 @@
+package kettlesieve.core.measure.noise;
+
+import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.match.SourceMaterial;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.BandSpectrum;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Measure;
+import kettlesieve.core.measure.NotMeasurableException;
+import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PauseLevels;
+import kettlesieve.core.measure.PlaceGrid;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.Spot;
+import kettlesieve.core.measure.WantedEnergies;
+import kettlesieve.core.signal.Db;
+import kettlesieve.core.signal.Statistics;
+
+/** Single frequencies that sing. */
+public final class Ringing implements Measure {
+  private static final int ENOUGH_CELLS = 40;
+  private static final int FEWEST_NEIGHBOURS = 6;
+  private static final int LEFT_OUT = 2;
+  private static final double LOWEST_HZ = 100;
+  private static final double AUDIBLE_DB = -60;
+  private static final double THIRD_OCTAVE = Math.pow(2, 1 / 3.0);
+  private static final Declaration DECLARATION =
+      new Declaration(
+          "ringing",
+          "Ringing",
+          Axis.ADDED,
+          "dB",
+          Set.of(Job.DENOISE, Job.DEREVERB),
+          false,
+          "How far one narrow frequency stands out that did not in the source: a "
+              + "resonance on the voice, or a whistle in the pauses.",
+          "Long-term spectrum over wanted cells (40 or more a bin), version over source; "
+              + "highest peak above the median of ±1/3 octave, ±2 bins left out. Whistles: the "
+              + "same over the pauses, and no more than the bin rose above the source. The "
+              + "larger of the two; details: frequency, whistle.",
+          "Kettle Sieve's own definition.");
+
+  @Override
+  public Declaration declaration() {
+    return DECLARATION;
+  }
+
+  @Override
+  public Reading measure(Pair pair) throws NotMeasurableException {
+    WantedEnergies energies = pair.wantedEnergies();
+    int bins = pair.framing().bins();
+    int blocks = pair.timeline().blocks();
+    int[] all = new int[blocks];
+    Arrays.fill(all, 1);
+    double[] gains = new double[bins];
+    for (int k = 0; k < bins; k++) {
+      gains[k] = gain(energies, k, all);
+    }
+    double[] excess = excess(pair, gains);
+    int peak = largest(excess);
+    if (peak < 0) {
+      throw new NotMeasurableException("too little of the voice stands above the noise");
+    }
+    double[] whistles = whistles(pair);
+    int whistle = largest(whistles);
+    double whistleDb = whistle < 0 ? 0 : Math.max(0, whistles[whistle]);
+    int[] neighbours = neighbours(pair, gains, peak);
+    Estimate estimate =
+        pair.bootstrap()
+            .estimate(
+                w -> {
+                  double[] around = new double[neighbours.length];
+                  for (int i = 0; i < around.length; i++) {
+                    around[i] = gain(energies, neighbours[i], w);
+                  }
+                  double own = gain(energies, peak, w) - median(around);
+                  return Double.isNaN(own) ? own : Math.max(whistleDb, Math.max(0, own));
+                });
+    int loudest = whistleDb > excess[peak] ? whistle : peak;
+    double hz = loudest * pair.framing().binHz();
+    Map<String, Double> details = new LinkedHashMap<>();
+    details.put("frequency", hz);
+    details.put("whistle", whistleDb);
+    PlaceGrid places = WantedPlaces.gains(pair, energies);
+    return Reading.of(DECLARATION.id(), estimate)
+        .withDetails(details)
+        .withTrace(trace(pair, energies, peak, neighbours))
+        .withSpectrum(new BandSpectrum(places.hz(), perBand(pair, excess), new double[0]))
+        .withSpots(spots(pair, energies, loudest, estimate.value()));
+  }
+
+  private static double gain(WantedEnergies energies, int bin, int[] weights) {
+    if (energies.binCount(bin) < ENOUGH_CELLS) {
+      return Double.NaN;
+    }
+    double before = 0;
+    double after = 0;
+    for (int b = 0; b < weights.length; b++) {
+      before += weights[b] * energies.binSource(b, bin);
+      after += weights[b] * energies.binVersion(b, bin);
+    }
+    return before > 0 ? WantedEnergies.gainDb(before, after) : Double.NaN;
+  }
+
+  private static double median(double[] values) {
+    return Statistics.median(Arrays.stream(values).filter(Double::isFinite).toArray());
+  }
+
+  private static int[] neighbours(Pair pair, double[] gains, int bin) {
+    int low = (int) Math.floor(bin / THIRD_OCTAVE);
+    int high = Math.min(gains.length - 1, (int) Math.ceil(bin * THIRD_OCTAVE));
+    return java.util.stream.IntStream.rangeClosed(Math.max(1, low), high)
+        .filter(k -> Math.abs(k - bin) > LEFT_OUT && Double.isFinite(gains[k]))
+        .toArray();
+  }
+
+  /** How far each bin stands above its neighbourhood, dB; NaN where that cannot be told. */
+  private static double[] excess(Pair pair, double[] gains) {
+    double[] excess = new double[gains.length];
+    Arrays.fill(excess, Double.NaN);
+    for (int k = pair.framing().binAtOrAbove(LOWEST_HZ); k < gains.length; k++) {
+      if (Double.isFinite(gains[k])) {
+        int[] around = neighbours(pair, gains, k);
+        if (around.length >= FEWEST_NEIGHBOURS) {
+          excess[k] = gains[k] - median(Arrays.stream(around).mapToDouble(i -> gains[i]).toArray());
+        }
+      }
+    }
+    return excess;
+  }
+
+  private static int largest(double[] values) {
+    int best = -1;
+    for (int k = 0; k < values.length; k++) {
+      if (Double.isFinite(values[k]) && (best < 0 || values[k] > values[best])) {
+        best = k;
+      }
+    }
+    return best;
+  }
+
+  /** The same in the pauses: but only as far as a bin became louder than it was. */
+  private static double[] whistles(Pair pair) throws NotMeasurableException {
+    PauseLevels before = pair.sourcePauses();
+    PauseLevels after = pair.versionPauses();
+    SourceMaterial source = pair.source();
+    double[] gains = new double[pair.framing().bins()];
+    Arrays.fill(gains, Double.NaN);
+    double audible = source.wantedPower() * Db.toPower(AUDIBLE_DB);
+    boolean[] heard = new boolean[gains.length];
+    for (int k = source.pauseLowBin(); k <= source.pauseHighBin(); k++) {
+      double was = 0;
+      double is = 0;
+      for (int c = 0; c < pair.channels(); c++) {
+        was += before.meanPower(c, k) / pair.channels();
+        is += after.meanPower(c, k) * pair.version().powerGain() / pair.channels();
+      }
+      heard[k] = is > audible;
+      gains[k] = WantedEnergies.gainDb(was, is);
+    }
+    double[] excess = excess(pair, gains);
+    for (int k = 0; k < excess.length; k++) {
+      excess[k] = heard[k] ? Math.min(excess[k], gains[k]) : Double.NaN;
+    }
+    return excess;
+  }
+
+  private static kettlesieve.core.measure.Trace trace(
+      Pair pair, WantedEnergies energies, int peak, int[] neighbours) {
+    int blocks = pair.timeline().blocks();
+    PlaceGrid places = PlaceGrid.ofTime(pair.timeline(), 20, pair.framing().sampleRate() / 2.0);
+    int[] only = new int[blocks];
+    double[] values = new double[blocks];
+    for (int b = 0; b < blocks; b++) {
+      only[b] = 1;
+      double own = gain(energies, peak, only);
+      double around =
+          median(Arrays.stream(neighbours).mapToDouble(i -> gain(energies, i, only)).toArray());
+      values[b] = own - around;
+      only[b] = 0;
+    }
+    for (int t = pair.firstFrame(); t < pair.endFrame(); t++) {
+      double value = values[pair.timeline().block(t)];
+      if (Double.isFinite(value)) {
+        places.add(t, 0, value, 1);
+      }
+    }
+    return places.trace();
+  }
+
+  private static double[] perBand(Pair pair, double[] excess) {
+    double[] bands = new double[pair.bands().count()];
+    Arrays.fill(bands, Double.NaN);
+    for (int k = 0; k < excess.length; k++) {
+      int band = pair.bands().ofBin(k);
+      if (band >= 0 && Double.isFinite(excess[k])) {
+        bands[band] = Double.isNaN(bands[band]) ? excess[k] : Math.max(bands[band], excess[k]);
+      }
+    }
+    return bands;
+  }
+
+  /** Where the voice is strong at the frequency that rings. */
+  private static List<Spot> spots(Pair pair, WantedEnergies energies, int bin, double value) {
+    if (!(value > 2)) {
+      return List.of();
+    }
+    int band = Math.max(0, pair.bands().ofBin(bin));
+    PlaceGrid strength = new PlaceGrid(pair.timeline(), 1);
+    for (int t = pair.firstFrame(); t < pair.endFrame(); t++) {
+      strength.add(t, 0, energies.version(t, band), 1);
+    }
+    double hz = bin * pair.framing().binHz();
+    double width = 3 * pair.framing().binHz();
+    return strength.spots(true, 1e-12, 1).stream()
+        .map(s -> new Spot(s.from(), s.to(), Math.max(20, hz - width), hz + width, value))
+        .limit(8)
+        .toList();
+  }
+}

@@ -1,0 +1,105 @@
+package kettlesieve.core.measure.noise;
+
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.Set;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.BlockHistograms;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Measure;
+import kettlesieve.core.measure.NotMeasurableException;
+import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PlaceGrid;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.WantedEnergies;
+import kettlesieve.core.signal.Db;
+import kettlesieve.core.signal.DecayTime;
+
+/** Reverberation that follows the voice. */
+public final class RoomTail implements Measure {
+  private static final int ENOUGH_OFFSETS = 5;
+  private static final double QUIET_SECONDS = 0.25;
+  private static final Declaration DECLARATION =
+      new Declaration(
+          "room-tail",
+          "Room tail",
+          Axis.MISSED,
+          "dB",
+          Set.of(Job.DENOISE, Job.DEREVERB),
+          false,
+          "How much of the room is still heard after each word. 0 dB: as much as before; "
+              + "−12 dB: dry. Noise in the pauses hides it.",
+          "Level (200–8,000 Hz) 60 to 250 ms after wanted sound ends, against the 250 ms "
+              + "before, version minus source, median; details: early decay time of version and "
+              + "source by backward integration of the mean decay.",
+          "Early decay time by ISO 3382-1 (Schroeder integration).");
+
+  @Override
+  public Declaration declaration() {
+    return DECLARATION;
+  }
+
+  @Override
+  public Reading measure(Pair pair) throws NotMeasurableException {
+    WantedEnergies energies = pair.wantedEnergies();
+    int from = pair.framing().framesIn(0.06);
+    int to = pair.framing().framesIn(0.25);
+    BlockHistograms tails = new BlockHistograms(pair.timeline(), -60, 40, 0.1);
+    PlaceGrid places = PlaceGrid.ofTime(pair.timeline(), 200, 8000);
+    double[] decayBefore = new double[2 * to];
+    double[] decayAfter = new double[2 * to];
+    int count = 0;
+    for (int offset : pair.source().activity().offsets(QUIET_SECONDS)) {
+      if (offset - to < pair.firstFrame() || offset + to >= pair.endFrame()) {
+        continue;
+      }
+      double source = ratio(energies, offset, from, to, false);
+      double version = ratio(energies, offset, from, to, true);
+      if (source > 0 && version >= 0) {
+        double db = Math.max(-60, Db.ofPower(Math.max(version, 1e-12) / source));
+        tails.add(pair.timeline().block(offset), db, 1);
+        places.add(offset + from, 0, db, 1);
+        count++;
+        for (int i = 0; i < 2 * to; i++) {
+          decayBefore[i] += energies.levelSource(offset - to + i);
+          decayAfter[i] += energies.levelVersion(offset - to + i);
+        }
+      }
+    }
+    if (count < ENOUGH_OFFSETS) {
+      throw new NotMeasurableException(
+          "the voice ends fewer than five times with a quarter of a second of pause after it");
+    }
+    Estimate estimate = pair.bootstrap().estimate(tails::median);
+    Map<String, Double> details = new LinkedHashMap<>();
+    double hop = pair.framing().hopSeconds();
+    put(details, "decay", DecayTime.early(decayAfter, hop));
+    put(details, "source", DecayTime.early(decayBefore, hop));
+    return Reading.of(DECLARATION.id(), estimate)
+        .withDetails(details)
+        .withTrace(places.trace())
+        .withSpots(places.spots(true, estimate.value() + 3, 1));
+  }
+
+  private static void put(Map<String, Double> details, String key, double seconds) {
+    if (Double.isFinite(seconds)) {
+      details.put(key, seconds);
+    }
+  }
+
+  private static double ratio(
+      WantedEnergies energies, int offset, int from, int to, boolean version) {
+    double tail = 0;
+    double before = 0;
+    for (int i = 0; i < to; i++) {
+      int earlier = offset - 1 - i;
+      before += version ? energies.levelVersion(earlier) : energies.levelSource(earlier);
+      if (i >= from) {
+        tail += version ? energies.levelVersion(offset + i) : energies.levelSource(offset + i);
+      }
+    }
+    return before > 0 ? tail / (to - from) / (before / to) : -1;
+  }
+}

@@ -1,0 +1,105 @@
+package kettlesieve.core.measure.reference;
+
+import java.util.Set;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.BandSpectrum;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Measure;
+import kettlesieve.core.measure.NotMeasurableException;
+import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PlaceGrid;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.signal.Db;
+
+/** Log-spectral distance to the clean recording. */
+public final class Lsd implements Measure {
+  private static final double DEPTH_DB = -60;
+  private static final Declaration DECLARATION =
+      new Declaration(
+          "lsd",
+          "Log-spectral distance",
+          Axis.INFO,
+          "dB",
+          Set.of(Job.DENOISE, Job.DEREVERB, Job.DECLIP),
+          true,
+          "How far the spectrum lies from that of the clean recording, frame by frame. 0 "
+              + "dB: the same; from about 2 dB on it is plainly heard.",
+          "Root of the mean over 50 Hz to 16 kHz of the squared difference of levels in "
+              + "dB, mean over frames with wanted sound; levels not under 60 dB below the "
+              + "strongest cell of the clean frame.",
+          "Gray & Markel, \"Distance measures for speech processing\", IEEE Trans. ASSP 24, "
+              + "1976.");
+
+  @Override
+  public Declaration declaration() {
+    return DECLARATION;
+  }
+
+  @Override
+  public Reading measure(Pair pair) throws NotMeasurableException {
+    if (pair.reference().isEmpty()) {
+      throw new NotMeasurableException("no reference");
+    }
+    int low = pair.framing().binAtOrAbove(50);
+    int high = pair.framing().binAtOrBelow(Math.min(16_000, 0.45 * pair.framing().sampleRate()));
+    int blocks = pair.timeline().blocks();
+    double[] sums = new double[blocks];
+    double[] counts = new double[blocks];
+    PlaceGrid places = new PlaceGrid(pair.timeline(), pair.bands().count());
+    PlaceGrid time = PlaceGrid.ofTime(pair.timeline(), 50, 16_000);
+    float gain = (float) pair.version().powerGain();
+    int count = 0;
+    for (int c = 0; c < pair.channels(); c++) {
+      for (int t = pair.firstFrame(); t < pair.endFrame(); t++) {
+        if (!pair.source().activity().active(t)) {
+          continue;
+        }
+        float[] r = pair.referenceSpectrum(c).powers(t);
+        float[] v = pair.versionSpectrum(c).powers(t);
+        float strongest = 0;
+        for (int k = low; k <= high; k++) {
+          strongest = Math.max(strongest, r[k]);
+        }
+        if (!(strongest > 1e-20)) {
+          continue;
+        }
+        double floor = strongest * Db.toPower(DEPTH_DB);
+        double squares = 0;
+        for (int k = low; k <= high; k++) {
+          double d = Db.ofPower(Math.max(floor, gain * v[k]) / Math.max(floor, r[k]));
+          squares += d * d;
+          if (pair.bands().ofBin(k) >= 0) {
+            places.add(t, pair.bands().ofBin(k), d * d, 1);
+          }
+        }
+        double distance = Math.sqrt(squares / (high - low + 1));
+        sums[pair.timeline().block(t)] += distance;
+        counts[pair.timeline().block(t)]++;
+        time.add(t, 0, distance, 1);
+        count++;
+      }
+    }
+    if (count == 0) {
+      throw new NotMeasurableException("no wanted sound was found in the clean recording");
+    }
+    Estimate estimate =
+        pair.bootstrap()
+            .estimate(
+                w -> {
+                  double sum = 0;
+                  double n = 0;
+                  for (int b = 0; b < blocks; b++) {
+                    sum += w[b] * sums[b];
+                    n += w[b] * counts[b];
+                  }
+                  return n > 0 ? sum / n : Double.NaN;
+                });
+    double[] perBand = java.util.Arrays.stream(places.perBand()).map(Math::sqrt).toArray();
+    return Reading.of(DECLARATION.id(), estimate)
+        .withTrace(time.trace())
+        .withSpectrum(new BandSpectrum(places.hz(), perBand, new double[0]))
+        .withSpots(time.spots(true, estimate.value() + 2, 1));
+  }
+}

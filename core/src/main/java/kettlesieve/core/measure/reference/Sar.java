@@ -1,0 +1,38 @@
+package kettlesieve.core.measure.reference;
+
+import java.util.Set;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Measure;
+import kettlesieve.core.measure.NotMeasurableException;
+import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.Separation;
+
+/** How far artifacts lie under what was recorded. */
+public final class Sar implements Measure {
+  private static final Declaration DECLARATION =
+      new Declaration(
+          "sar",
+          "SAR",
+          Axis.INFO,
+          "dB",
+          Set.of(Job.DENOISE, Job.DEREVERB),
+          true,
+          "How far artifacts lie under everything that stems from the recording: what "
+              + "neither the clean recording nor the noise explains was made by the tool.",
+          "Energy of the projection on clean recording and unwanted part together over "
+              + "that of the rest.",
+          "Vincent, Gribonval & Févotte, IEEE Trans. Audio, Speech, Lang. Process. 14, " + "2006.");
+
+  @Override
+  public Declaration declaration() {
+    return DECLARATION;
+  }
+
+  @Override
+  public Reading measure(Pair pair) throws NotMeasurableException {
+    return SeparationReading.of(DECLARATION.id(), pair, Separation.Kind.SAR);
+  }
+}

@@ -1,0 +1,65 @@
+package kettlesieve.core.measure.reference;
+
+import java.util.Set;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Measure;
+import kettlesieve.core.measure.NotMeasurableException;
+import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PlaceGrid;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.Separation;
+import kettlesieve.core.signal.Audio;
+
+/** How much of a version is the clean recording. */
+public final class Sdr implements Measure {
+  private static final Declaration DECLARATION =
+      new Declaration(
+          "sdr",
+          "SDR",
+          Axis.INFO,
+          "dB",
+          Set.of(Job.DENOISE, Job.DEREVERB, Job.DECLIP),
+          true,
+          "How much stronger the clean recording is than noise, damage and artifacts "
+              + "together. Steady filtering of up to 512 taps is forgiven.",
+          "10·log10 of the energy of the version's projection on the clean recording "
+              + "(filters of 512 taps) over that of the rest; details: as sources and, in "
+              + "stereo, as images, which is then the value. For declip the plain ratio |r|² / "
+              + "|r − v|².",
+          "Vincent, Gribonval & Févotte, IEEE Trans. Audio, Speech, Lang. Process. 14, "
+              + "2006. Declip: Záviška et al. 2021.");
+
+  @Override
+  public Declaration declaration() {
+    return DECLARATION;
+  }
+
+  @Override
+  public Reading measure(Pair pair) throws NotMeasurableException {
+    if (pair.job() == Job.DECLIP) {
+      return plain(pair);
+    }
+    return SeparationReading.of(DECLARATION.id(), pair, Separation.Kind.SDR);
+  }
+
+  /** Without filters: the error of a repair is what differs, sample by sample. */
+  private static Reading plain(Pair pair) throws NotMeasurableException {
+    Audio reference =
+        pair.reference().orElseThrow(() -> new NotMeasurableException("no reference"));
+    SlotSums sums = new SlotSums(pair, 2);
+    sums.walk(
+        reference,
+        (r, v, slot) -> {
+          slot[0] += r * r;
+          slot[1] += (r - v) * (r - v);
+        });
+    Estimate estimate = sums.estimate(s -> SiSdr.boundedDb(s[0], s[1]));
+    PlaceGrid places = sums.places(s -> SiSdr.boundedDb(s[0], s[1]));
+    return Reading.of(DECLARATION.id(), estimate)
+        .withTrace(places.trace())
+        .withSpots(places.spots(false, estimate.value() - 3, 1));
+  }
+}

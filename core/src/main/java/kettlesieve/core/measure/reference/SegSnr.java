@@ -1,0 +1,95 @@
+package kettlesieve.core.measure.reference;
+
+import java.util.Set;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Measure;
+import kettlesieve.core.measure.NotMeasurableException;
+import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PlaceGrid;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Db;
+
+/** Signal-to-noise ratio of short frames against the clean recording. */
+public final class SegSnr implements Measure {
+  private static final double FRAME_SECONDS = 0.030;
+  private static final double LEAST_DB = -10;
+  private static final double LARGEST_DB = 35;
+  private static final Declaration DECLARATION =
+      new Declaration(
+          "seg-snr",
+          "Segmental SNR",
+          Axis.INFO,
+          "dB",
+          Set.of(Job.DENOISE, Job.DEREVERB),
+          true,
+          "How much stronger the clean recording is than the difference to it, moment by "
+              + "moment, so that soft words count as much as loud ones.",
+          "10·log10(Σr² / Σ(r − v)²) of frames of 30 ms with wanted sound, each held "
+              + "between −10 and 35 dB, mean over the frames.",
+          "Hansen & Pellom, \"An effective quality evaluation protocol for speech "
+              + "enhancement algorithms\", ICSLP 1998.");
+
+  @Override
+  public Declaration declaration() {
+    return DECLARATION;
+  }
+
+  @Override
+  public Reading measure(Pair pair) throws NotMeasurableException {
+    Audio reference =
+        pair.reference().orElseThrow(() -> new NotMeasurableException("no reference"));
+    Audio version = pair.version().audio();
+    int length = (int) Math.round(FRAME_SECONDS * version.sampleRate());
+    int blocks = pair.timeline().blocks();
+    double[] sums = new double[blocks];
+    double[] counts = new double[blocks];
+    PlaceGrid places = PlaceGrid.ofTime(pair.timeline(), 20, version.sampleRate() / 2.0);
+    int count = 0;
+    for (long at = pair.firstSample(); at + length <= pair.endSample(); at += length) {
+      int frame = pair.frameOf(at);
+      if (!pair.source().activity().active(frame)) {
+        continue;
+      }
+      double energy = 0;
+      double error = 0;
+      for (int c = 0; c < version.channels(); c++) {
+        float[] r = reference.samples(c, at, length);
+        float[] v = version.samples(c, at, length);
+        for (int i = 0; i < length; i++) {
+          energy += (double) r[i] * r[i];
+          error += ((double) r[i] - v[i]) * ((double) r[i] - v[i]);
+        }
+      }
+      if (energy > 0) {
+        double db = Db.ofPower(energy / Math.max(error, 1e-30));
+        double held = Math.max(LEAST_DB, Math.min(LARGEST_DB, db));
+        sums[pair.timeline().block(frame)] += held;
+        counts[pair.timeline().block(frame)]++;
+        places.add(frame, 0, held, 1);
+        count++;
+      }
+    }
+    if (count == 0) {
+      throw new NotMeasurableException("no wanted sound was found in the clean recording");
+    }
+    Estimate estimate =
+        pair.bootstrap()
+            .estimate(
+                w -> {
+                  double sum = 0;
+                  double n = 0;
+                  for (int b = 0; b < blocks; b++) {
+                    sum += w[b] * sums[b];
+                    n += w[b] * counts[b];
+                  }
+                  return n > 0 ? sum / n : Double.NaN;
+                });
+    return Reading.of(DECLARATION.id(), estimate)
+        .withTrace(places.trace())
+        .withSpots(places.spots(false, estimate.value() - 5, 1));
+  }
+}

@@ -1,0 +1,38 @@
+package kettlesieve.core.measure.reference;
+
+import java.util.Set;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Measure;
+import kettlesieve.core.measure.NotMeasurableException;
+import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.Separation;
+
+/** How far left-over noise lies under the clean recording. */
+public final class Sir implements Measure {
+  private static final Declaration DECLARATION =
+      new Declaration(
+          "sir",
+          "SIR",
+          Axis.INFO,
+          "dB",
+          Set.of(Job.DENOISE, Job.DEREVERB),
+          true,
+          "How far the noise that is left lies under the clean recording, by what filters "
+              + "of 512 taps explain.",
+          "Energy of the projection on the clean recording over that of what only the "
+              + "unwanted part (source minus clean recording) explains.",
+          "Vincent, Gribonval & Févotte, IEEE Trans. Audio, Speech, Lang. Process. 14, " + "2006.");
+
+  @Override
+  public Declaration declaration() {
+    return DECLARATION;
+  }
+
+  @Override
+  public Reading measure(Pair pair) throws NotMeasurableException {
+    return SeparationReading.of(DECLARATION.id(), pair, Separation.Kind.SIR);
+  }
+}

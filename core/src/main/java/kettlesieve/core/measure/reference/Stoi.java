@@ -1,0 +1,77 @@
+package kettlesieve.core.measure.reference;
+
+import java.util.Set;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Measure;
+import kettlesieve.core.measure.NotMeasurableException;
+import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PlaceGrid;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Intelligibility;
+
+/** How well the words can be understood, against the clean recording. */
+public final class Stoi implements Measure {
+  private static final Declaration DECLARATION =
+      new Declaration(
+          "stoi",
+          "STOI",
+          Axis.INFO,
+          "",
+          Set.of(Job.DENOISE, Job.DEREVERB),
+          true,
+          "Short-time objective intelligibility: 1 for the clean recording, above about "
+              + "0.9 every word is understood, under 0.6 words are lost.",
+          "Correlation of the envelopes of 15 third-octaves from 150 Hz over stretches of "
+              + "384 ms, the version normalised and clipped at −15 dB, mean over bands and "
+              + "stretches; at 10 kHz, silent frames (40 dB) left out.",
+          "Taal, Hendriks, Heusdens & Jensen, IEEE Trans. Audio, Speech, Lang. Process. "
+              + "19, 2011.");
+
+  @Override
+  public Declaration declaration() {
+    return DECLARATION;
+  }
+
+  @Override
+  public Reading measure(Pair pair) throws NotMeasurableException {
+    Audio reference =
+        pair.reference().orElseThrow(() -> new NotMeasurableException("no reference"));
+    Audio clean = reference.downmix().slice(pair.firstSample(), pair.endSample());
+    Audio version = pair.version().audio().downmix().slice(pair.firstSample(), pair.endSample());
+    Intelligibility found = Intelligibility.of(clean, version);
+    if (found.values().length == 0) {
+      throw new NotMeasurableException("there is less than 0.4 s of speech in the clean recording");
+    }
+    int blocks = pair.timeline().blocks();
+    double[] sums = new double[blocks];
+    double[] counts = new double[blocks];
+    PlaceGrid places = PlaceGrid.ofTime(pair.timeline(), 150, 4300);
+    for (int i = 0; i < found.values().length; i++) {
+      long sample =
+          pair.firstSample() + Math.round(found.seconds()[i] * pair.framing().sampleRate());
+      int frame = pair.frameOf(sample);
+      sums[pair.timeline().block(frame)] += found.values()[i];
+      counts[pair.timeline().block(frame)]++;
+      places.add(frame, 0, found.values()[i], 1);
+    }
+    Estimate estimate =
+        pair.bootstrap()
+            .estimate(
+                w -> {
+                  double sum = 0;
+                  double n = 0;
+                  for (int b = 0; b < blocks; b++) {
+                    sum += w[b] * sums[b];
+                    n += w[b] * counts[b];
+                  }
+                  return n > 0 ? sum / n : Double.NaN;
+                });
+    return Reading.of(DECLARATION.id(), estimate)
+        .withTrace(places.trace())
+        .withSpots(places.spots(false, estimate.value() - 0.1, 1));
+  }
+}

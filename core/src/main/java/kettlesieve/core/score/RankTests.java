@@ -1,0 +1,165 @@
+package kettlesieve.core.score;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import org.hipparchus.distribution.continuous.ChiSquaredDistribution;
+import org.hipparchus.stat.inference.WilcoxonSignedRankTest;
+import org.hipparchus.stat.ranking.NaturalRanking;
+import org.hipparchus.stat.ranking.TiesStrategy;
+
+/**
+ * Whether versions differ over several excerpts or comparisons, whatever the scores' distribution:
+ * the test of Friedman (J. Am. Stat. Assoc. 32, 1937) over all, and the signed-rank test of
+ * Wilcoxon (Biometrics Bulletin 1, 1945) for each pair.
+ *
+ * @param labels of the versions
+ * @param occasions number of excerpts or comparisons
+ * @param chiSquare Friedman's statistic
+ * @param p probability of as large a statistic if all versions were alike
+ * @param meanRanks of the versions, 1 for the best
+ * @param pairs every pair of versions
+ */
+public record RankTests(
+    List<String> labels,
+    int occasions,
+    double chiSquare,
+    double p,
+    double[] meanRanks,
+    List<Pairing> pairs) {
+
+  /**
+   * Two versions.
+   *
+   * @param first index of one
+   * @param second index of the other
+   * @param statistic the smaller sum of ranks
+   * @param p two-sided; exact up to 30 occasions without ties
+   */
+  public record Pairing(int first, int second, double statistic, double p) {}
+
+  /**
+   * Tests the versions that every one of some sheets has, by label.
+   *
+   * @return empty for fewer than three versions or three sheets
+   */
+  public static Optional<RankTests> over(List<ScoreSheet> sheets) {
+    if (sheets.size() < 3) {
+      return Optional.empty();
+    }
+    List<String> labels = new ArrayList<>();
+    for (Entry e : sheets.get(0).entries()) {
+      String label = e.measured().label();
+      if (sheets.stream().allMatch(s -> overall(s, label).isPresent())) {
+        labels.add(label);
+      }
+    }
+    if (labels.size() < 3) {
+      return Optional.empty();
+    }
+    double[][] scores = new double[sheets.size()][labels.size()];
+    for (int i = 0; i < scores.length; i++) {
+      for (int j = 0; j < scores[i].length; j++) {
+        scores[i][j] = overall(sheets.get(i), labels.get(j)).orElseThrow();
+      }
+    }
+    return Optional.of(of(labels, scores));
+  }
+
+  private static Optional<Double> overall(ScoreSheet sheet, String label) {
+    return sheet.entries().stream()
+        .filter(e -> e.measured().label().equals(label))
+        .findFirst()
+        .flatMap(e -> e.card().overall())
+        .map(o -> o.value());
+  }
+
+  /**
+   * Tests a table of scores.
+   *
+   * @param scores a row an occasion, a column a version; larger is better
+   * @throws IllegalArgumentException for fewer than three versions or two occasions
+   */
+  public static RankTests of(List<String> labels, double[][] scores) {
+    int n = scores.length;
+    int k = labels.size();
+    if (k < 3 || n < 2) {
+      throw new IllegalArgumentException("three versions and two occasions are needed");
+    }
+    double[] sums = new double[k];
+    double ties = 0;
+    for (double[] row : scores) {
+      double[] negative = java.util.Arrays.stream(row).map(x -> -x).toArray();
+      double[] ranks = new NaturalRanking(TiesStrategy.AVERAGE).rank(negative);
+      for (int j = 0; j < k; j++) {
+        sums[j] += ranks[j];
+      }
+      ties += tieTerm(row);
+    }
+    double squares = 0;
+    double[] means = new double[k];
+    for (int j = 0; j < k; j++) {
+      squares += sums[j] * sums[j];
+      means[j] = sums[j] / n;
+    }
+    double correction = 1 - ties / ((double) n * k * (k * (double) k - 1));
+    double raw = 12.0 / (n * (double) k * (k + 1)) * squares - 3.0 * n * (k + 1);
+    double statistic = correction > 0 ? raw / correction : 0;
+    double p = 1 - new ChiSquaredDistribution(k - 1).cumulativeProbability(statistic);
+    List<Pairing> pairs = new ArrayList<>();
+    for (int a = 0; a < k; a++) {
+      for (int b = a + 1; b < k; b++) {
+        pairs.add(pairing(scores, a, b));
+      }
+    }
+    return new RankTests(List.copyOf(labels), n, statistic, p, means, List.copyOf(pairs));
+  }
+
+  private static double tieTerm(double[] row) {
+    double[] sorted = row.clone();
+    java.util.Arrays.sort(sorted);
+    double sum = 0;
+    for (int i = 0; i < sorted.length; ) {
+      int end = i;
+      while (end < sorted.length && sorted[end] == sorted[i]) {
+        end++;
+      }
+      double t = end - i;
+      sum += t * t * t - t;
+      i = end;
+    }
+    return sum;
+  }
+
+  /** Differences of exactly zero say nothing and are left out, as Wilcoxon did. */
+  private static Pairing pairing(double[][] scores, int a, int b) {
+    double[] x = new double[scores.length];
+    double[] y = new double[scores.length];
+    int n = 0;
+    for (double[] row : scores) {
+      if (row[a] != row[b]) {
+        x[n] = row[a];
+        y[n++] = row[b];
+      }
+    }
+    if (n == 0) {
+      return new Pairing(a, b, 0, 1);
+    }
+    x = java.util.Arrays.copyOf(x, n);
+    y = java.util.Arrays.copyOf(y, n);
+    WilcoxonSignedRankTest test = new WilcoxonSignedRankTest();
+    double larger = test.wilcoxonSignedRank(x, y);
+    double smaller = n * (n + 1) / 2.0 - larger;
+    boolean exact = n <= 30 && !tied(x, y);
+    double p = test.wilcoxonSignedRankTest(x, y, exact);
+    return new Pairing(a, b, Math.min(larger, smaller), Math.min(1, p));
+  }
+
+  private static boolean tied(double[] x, double[] y) {
+    double[] differences = new double[x.length];
+    for (int i = 0; i < x.length; i++) {
+      differences[i] = Math.abs(x[i] - y[i]);
+    }
+    return java.util.Arrays.stream(differences).distinct().count() < differences.length;
+  }
+}

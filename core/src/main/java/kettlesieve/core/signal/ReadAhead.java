@@ -1,0 +1,42 @@
+package kettlesieve.core.signal;
+
+/**
+ * One channel of a recording that is dear to read, read in large pieces: for frames that overlap
+ * and are asked for in order. For one thread.
+ */
+final class ReadAhead implements Audio {
+  private static final int PIECE = 1 << 16;
+
+  private final Audio of;
+  private float[] piece = new float[0];
+  private long from;
+
+  ReadAhead(Audio of) {
+    this.of = of;
+  }
+
+  @Override
+  public int sampleRate() {
+    return of.sampleRate();
+  }
+
+  @Override
+  public int channels() {
+    return 1;
+  }
+
+  @Override
+  public long frames() {
+    return of.frames();
+  }
+
+  @Override
+  public void read(int channel, long first, float[] into, int offset, int length) {
+    if (first < from || first + length > from + piece.length) {
+      // A frame's length is kept before the place, for the frame that was asked for before.
+      from = first - length;
+      piece = of.samples(0, from, PIECE + 2 * length);
+    }
+    System.arraycopy(piece, (int) (first - from), into, offset, length);
+  }
+}

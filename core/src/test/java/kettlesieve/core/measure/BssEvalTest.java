@@ -1,0 +1,124 @@
+package kettlesieve.core.measure;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import java.util.Arrays;
+import java.util.List;
+import kettlesieve.core.Outside;
+import kettlesieve.core.Sounds;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Db;
+import org.junit.jupiter.api.Test;
+
+/**
+ * The separation evaluation against mir_eval 0.7, {@code bss_eval_sources} and {@code
+ * bss_eval_images}, on the same arrays (script: fixtures/make_separation.py).
+ */
+class BssEvalTest {
+  private static final int N = 6000;
+  private static final JsonNode OUTSIDE = Outside.read("separation.json");
+  private static final float[] RAW = Sounds.congruential(4 * N);
+  private static final float[] A = coloured(Arrays.copyOfRange(RAW, 0, N), 0.9);
+  private static final float[] B = coloured(Arrays.copyOfRange(RAW, N, 2 * N), -0.5);
+  private static final float[] C = Arrays.copyOfRange(RAW, 2 * N, 3 * N);
+  private static final float[] D = Arrays.copyOfRange(RAW, 3 * N, 4 * N);
+
+  private static float[] coloured(float[] x, double pole) {
+    float[] y = new float[x.length];
+    double last = 0;
+    for (int i = 0; i < x.length; i++) {
+      last = pole * last + x[i];
+      y[i] = (float) last;
+    }
+    return y;
+  }
+
+  private static float[] sum(float a, float[] x, int lateX, float b, float[] y, int lateY) {
+    float[] sum = new float[x.length];
+    for (int i = 0; i < x.length; i++) {
+      sum[i] = (i < lateX ? 0 : a * x[i - lateX]) + (i < lateY ? 0 : b * y[i - lateY]);
+    }
+    return sum;
+  }
+
+  /** Ratios of one channel: sdr, isr, sir, sar; {@code wanted} null for the sources form. */
+  private static double[] add(BssEval eval, Audio estimate, int channel, float[] wanted) {
+    double[] e = new double[7];
+    eval.split(
+        estimate,
+        channel,
+        (from, v, target, all, length) -> {
+          for (int i = 0; i < length; i++) {
+            int at = (int) from + i;
+            double w = wanted == null ? target[i] : at < wanted.length ? wanted[at] : 0;
+            e[0] += w * w;
+            e[1] += (v[i] - w) * (v[i] - w);
+            e[2] += (target[i] - w) * (target[i] - w);
+            e[3] += (double) target[i] * target[i];
+            e[4] += ((double) all[i] - target[i]) * ((double) all[i] - target[i]);
+            e[5] += (double) all[i] * all[i];
+            e[6] += ((double) v[i] - all[i]) * ((double) v[i] - all[i]);
+          }
+        });
+    return e;
+  }
+
+  @Test
+  void sourcesAgreeWithMirEval() {
+    float[] estimate = sum(1, sum(0.8f, A, 0, 0.2f, B, 3), 0, 0.1f, C, 0);
+    BssEval eval = BssEval.ofSources(List.of(Audio.of(8000, A), Audio.of(8000, B)));
+    double[] e = add(eval, Audio.of(8000, estimate), 0, null);
+    JsonNode expected = OUTSIDE.path("sources");
+    assertThat(Db.ofPower(e[0] / e[1])).isCloseTo(expected.path("sdr").asDouble(), within(0.01));
+    assertThat(Db.ofPower(e[3] / e[4])).isCloseTo(expected.path("sir").asDouble(), within(0.01));
+    assertThat(Db.ofPower(e[5] / e[6])).isCloseTo(expected.path("sar").asDouble(), within(0.01));
+  }
+
+  @Test
+  void imagesAgreeWithMirEval() {
+    float[] right = sum(0.6f, A, 2, 0, A, 0);
+    float[] leftB = sum(0.3f, B, 0, 0, B, 0);
+    Audio imageA = Audio.of(8000, A, right);
+    Audio imageB = Audio.of(8000, leftB, B);
+    Audio estimate =
+        Audio.of(
+            8000,
+            sum(1, sum(0.9f, A, 0, 0.1f, leftB, 4), 0, 0.05f, C, 0),
+            sum(1, sum(0.8f, right, 1, 0.15f, B, 0), 0, 0.05f, D, 0));
+    BssEval eval = BssEval.ofImages(List.of(imageA, imageB));
+    double[] e = add(eval, estimate, 0, A);
+    double[] second = add(eval, estimate, 1, right);
+    for (int i = 0; i < e.length; i++) {
+      e[i] += second[i];
+    }
+    JsonNode expected = OUTSIDE.path("images");
+    assertThat(Db.ofPower(e[0] / e[1])).isCloseTo(expected.path("sdr").asDouble(), within(0.01));
+    assertThat(Db.ofPower(e[0] / e[2])).isCloseTo(expected.path("isr").asDouble(), within(0.01));
+    assertThat(Db.ofPower(e[3] / e[4])).isCloseTo(expected.path("sir").asDouble(), within(0.01));
+    assertThat(Db.ofPower(e[5] / e[6])).isCloseTo(expected.path("sar").asDouble(), within(0.01));
+  }
+
+  @Test
+  void filteringTheWantedSourceIsForgiven() {
+    BssEval eval = BssEval.ofSources(List.of(Audio.of(8000, A), Audio.of(8000, B)));
+    double[] e = add(eval, Audio.of(8000, sum(0.5f, A, 40, -0.3f, A, 300)), 0, null);
+    assertThat(Db.ofPower(e[0] / e[1])).isGreaterThan(60);
+  }
+
+  @Test
+  void silentSourcesAreLeftOutAndASilentWantedOneIsRefused() {
+    Audio silent = Audio.of(8000, new float[N]);
+    BssEval eval = BssEval.ofSources(List.of(Audio.of(8000, A), silent));
+    double[] e = add(eval, Audio.of(8000, sum(1, A, 0, 0.1f, C, 0)), 0, null);
+    assertThat(e[4]).isZero();
+    assertThatThrownBy(() -> BssEval.ofSources(List.of(silent, Audio.of(8000, A))))
+        .isInstanceOf(IllegalArgumentException.class)
+        .hasMessageContaining("silent");
+    assertThatThrownBy(
+            () -> BssEval.ofSources(List.of(Audio.of(8000, A), Audio.of(8000, new float[10]))))
+        .isInstanceOf(IllegalArgumentException.class);
+  }
+}
