@@ -57,7 +57,12 @@ final class Shots {
             new Shot("listen", 0, Step.LISTEN, this::marked),
             new Shot("change-map", 0, Step.LISTEN, () -> frame.showPicture(2)),
             new Shot("measure", 0, Step.MEASURE, picture),
-            new Shot("decide", 0, Step.DECIDE, () -> {}),
+            new Shot("trade-off", 0, Step.MEASURE, () -> frame.showMeasureFace("face-trade-off")),
+            new Shot("two-versions", 0, Step.MEASURE, () -> frame.showMeasureFace("face-contrast")),
+            new Shot("decide", 0, Step.DECIDE, () -> frame.showMeasureFace("face-readings")),
+            new Shot("clipping", 2, Step.MEASURE, () -> frame.showMeasureFace("face-clipping")),
+            new Shot(
+                "measure-declip", 2, Step.MEASURE, () -> frame.showMeasureFace("face-readings")),
             new Shot("gather-stems", 3, Step.GATHER, () -> {}),
             new Shot("listen-stems", 3, Step.LISTEN, () -> workspace.listening().solo("drums")),
             new Shot("match-stretch", 4, Step.MATCH, () -> {}),

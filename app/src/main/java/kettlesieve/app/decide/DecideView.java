@@ -77,7 +77,12 @@ public final class DecideView extends VBox {
     ScrollPane scroll = new ScrollPane(ranking);
     scroll.setFitToWidth(true);
     VBox.setVgrow(scroll, Priority.ALWAYS);
-    getChildren().addAll(head, scroll, Texts.of("Notes", "section"), notes);
+    VBox noteBox = new VBox(6, Texts.of("Notes", "section"), notes);
+    VBox.setVgrow(notes, Priority.ALWAYS);
+    HBox.setHgrow(noteBox, Priority.ALWAYS);
+    HBox foot = new HBox(24, noteBox, new ProfileEditor(workspace));
+    foot.setMinHeight(Region.USE_PREF_SIZE);
+    getChildren().addAll(head, scroll, foot);
     workspace.sheetProperty().addListener((o, was, is) -> fill());
     workspace.comparisonProperty().addListener((o, was, is) -> fill());
     fill();

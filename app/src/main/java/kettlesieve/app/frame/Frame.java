@@ -162,6 +162,13 @@ public final class Frame extends BorderPane {
     files.openDemo(demo);
   }
 
+  /** Turns to one of the faces of the Measure step, by its id. */
+  public void showMeasureFace(String id) {
+    if (measureView.lookup("#" + id) instanceof javafx.scene.control.ToggleButton face) {
+      face.fire();
+    }
+  }
+
   /** Chooses what the lanes show: 0 waveform, 1 spectrogram, 2 change map. */
   public void showPicture(int which) {
     listenView.showPicture(which);

@@ -60,12 +60,16 @@ final class HeaderBar extends HBox {
             workspace.setJob(job.getValue());
           }
         });
-    profile.getItems().setAll(Scoring.shipped().profiles());
     profile.setConverter(Words.of(Profile::title));
     profile.setId("profile");
     profile.setAccessibleText("Delivery profile");
     profile.setTooltip(new Tooltip("Delivery profile: what matters for this delivery"));
-    profile.setOnAction(e -> take(c -> c.withProfile(profile.getValue().name())));
+    profile.setOnAction(
+        e -> {
+          if (profile.getValue() != null) {
+            take(c -> c.withProfile(profile.getValue().name()));
+          }
+        });
     excerpt.getStyleClass().addAll("small");
     excerpt.setAccessibleText("What is heard and measured");
     excerpt.setOnShowing(e -> fillExcerpts());
@@ -152,7 +156,11 @@ final class HeaderBar extends HBox {
       name.setText(c.name());
     }
     job.setValue(c.job());
-    profile.setValue(Scoring.shipped().profileOrDefault(c.profile()));
+    Scoring scoring = Scoring.of(c);
+    if (!profile.getItems().equals(scoring.profiles())) {
+      profile.getItems().setAll(scoring.profiles());
+    }
+    profile.setValue(scoring.profileOrDefault(c.profile()));
     excerpt.setVisible(c.source() != null);
     excerpt.setText(place(c) + (c.pauses() != null ? ", pauses marked by hand" : ""));
     if (excerpt.getItems().isEmpty()) {

@@ -1,7 +1,6 @@
 package kettlesieve.app.frame;
 
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import javafx.scene.Cursor;
 import javafx.scene.canvas.GraphicsContext;
@@ -11,6 +10,7 @@ import javafx.scene.input.MouseEvent;
 import javafx.scene.paint.Color;
 import javafx.scene.shape.Line;
 import javafx.scene.text.Font;
+import kettlesieve.app.model.PauseMarks;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Drawing;
@@ -30,7 +30,8 @@ import kettlesieve.core.signal.Audio;
 /**
  * The source's whole length: waveform, pauses (hatched), the excerpt, and the spots of the selected
  * reading as ticks in the colour of their axis. Drag to choose the excerpt, drag with Shift to mark
- * a pause, click to go somewhere, double-click for the whole again.
+ * a pause and with Shift and Control to mark wanted sound, click to go somewhere, double-click for
+ * the whole again.
  */
 final class Overview extends CanvasPane {
   private static final double RULER = 16;
@@ -43,6 +44,7 @@ final class Overview extends CanvasPane {
   private double pressed = Double.NaN;
   private double dragged = Double.NaN;
   private boolean markingPause;
+  private boolean markingSound;
 
   Overview(Workspace workspace) {
     this.workspace = workspace;
@@ -142,12 +144,16 @@ final class Overview extends CanvasPane {
     if (assessment == null) {
       return;
     }
-    double start = assessment.source().startSeconds();
-    g.setStroke(Color.web("#C9C1B0"));
+    boolean byHand = workspace.comparison().pauses() != null;
+    g.setStroke(byHand ? Color.web("#A99C80") : Color.web("#C9C1B0"));
     g.setLineWidth(1);
-    for (TimeSpan pause : assessment.source().activity().pauses()) {
-      double x0 = (pause.from() + start) / seconds() * width;
-      double x1 = (pause.to() + start) / seconds() * width;
+    for (TimeSpan pause : pauses()) {
+      double x0 = pause.from() / seconds() * width;
+      double x1 = pause.to() / seconds() * width;
+      if (byHand) {
+        g.strokeLine(x0, 0, x0, bottom);
+        g.strokeLine(x1, 0, x1, bottom);
+      }
       g.save();
       g.beginPath();
       g.rect(x0, 0, x1 - x0, bottom);
@@ -165,7 +171,8 @@ final class Overview extends CanvasPane {
     double to = excerpt == null ? Double.NaN : excerpt.to();
     if (!Double.isNaN(dragged) && markingPause) {
       double x = Math.min(pressed, dragged);
-      g.setFill(Color.color(0.79, 0.76, 0.69, 0.6));
+      g.setFill(
+          markingSound ? Color.color(0.06, 0.42, 0.42, 0.25) : Color.color(0.79, 0.76, 0.69, 0.6));
       g.fillRect(x, 0, Math.abs(dragged - pressed), bottom);
     } else if (!Double.isNaN(dragged)) {
       from = Math.min(pressed, dragged) / width * seconds();
@@ -190,7 +197,8 @@ final class Overview extends CanvasPane {
       return;
     }
     Declaration declaration = Measures.declaration(measureId);
-    Axis axis = declaration == null ? Axis.INFO : declaration.axis();
+    Axis axis =
+        declaration == null ? Axis.INFO : declaration.axis(workspace.sheetProperty().get().job());
     List<Spot> spots =
         workspace.sheetProperty().get().entries().stream()
             .filter(e -> e.measured().id().equals(versionId))
@@ -210,15 +218,27 @@ final class Overview extends CanvasPane {
     }
   }
 
-  /** A person's first mark takes the place of what was found: marks are taken as they stand. */
-  private void markPause(TimeSpan span) {
+  /** Marks mend what was found, or what was marked before; they are taken as they stand. */
+  private void markPause(TimeSpan span, boolean sound) {
+    List<TimeSpan> before = pauses();
     workspace.edit(
-        c -> {
-          List<TimeSpan> marks = new ArrayList<>(c.pauses() == null ? List.of() : c.pauses());
-          marks.add(span);
-          marks.sort(Comparator.comparingDouble(TimeSpan::from));
-          return c.withPauses(marks);
-        });
+        c ->
+            c.withPauses(sound ? PauseMarks.without(before, span) : PauseMarks.with(before, span)));
+  }
+
+  /** The pauses as they are marked or found, in seconds of the source. */
+  private List<TimeSpan> pauses() {
+    if (workspace.comparison().pauses() != null) {
+      return workspace.comparison().pauses();
+    }
+    var assessment = workspace.assessmentProperty().get();
+    if (assessment == null) {
+      return List.of();
+    }
+    double start = assessment.source().startSeconds();
+    return assessment.source().activity().pauses().stream()
+        .map(p -> new TimeSpan(p.from() + start, p.to() + start))
+        .toList();
   }
 
   @Override
@@ -226,10 +246,12 @@ final class Overview extends CanvasPane {
     MenuItem find = new MenuItem("Forget the marked pauses: find them again");
     find.setDisable(workspace.comparison().pauses() == null);
     find.setOnAction(e -> workspace.edit(c -> c.withPauses(null)));
+    MenuItem none = new MenuItem("Mark pauses from scratch: take all away");
+    none.setOnAction(e -> workspace.edit(c -> c.withPauses(List.of())));
     MenuItem whole = new MenuItem("Hear and measure the whole source");
     whole.setDisable(workspace.comparison().excerpt() == null);
     whole.setOnAction(e -> workspace.edit(c -> c.withExcerpt(null)));
-    List<MenuItem> items = new ArrayList<>(List.of(find, whole));
+    List<MenuItem> items = new ArrayList<>(List.of(find, none, whole));
     items.addAll(super.menuItems());
     return items;
   }
@@ -239,6 +261,7 @@ final class Overview extends CanvasPane {
       pressed = e.getX();
       dragged = Double.NaN;
       markingPause = e.isShiftDown();
+      markingSound = markingPause && e.isShortcutDown();
     }
   }
 
@@ -260,7 +283,7 @@ final class Overview extends CanvasPane {
     dragged = Double.NaN;
     if (markingPause) {
       if (wasDrag && Math.abs(last - first) >= SHORTEST_PAUSE) {
-        markPause(new TimeSpan(Math.min(first, last), Math.max(first, last)));
+        markPause(new TimeSpan(Math.min(first, last), Math.max(first, last)), markingSound);
       }
       repaint();
     } else if (e.getClickCount() == 2) {

@@ -4,10 +4,13 @@ import java.util.List;
 import javafx.geometry.Insets;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
+import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Listening;
 import kettlesieve.app.model.Workspace;
@@ -15,12 +18,13 @@ import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Numbers;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.core.comparison.TimeSpan;
-import kettlesieve.core.measure.Axis;
+import kettlesieve.core.listen.Band;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Measures;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Spot;
 import kettlesieve.core.score.Entry;
+import kettlesieve.core.score.Scale;
 import kettlesieve.core.score.ScoreSheet;
 import org.kordamp.ikonli.feather.Feather;
 
@@ -34,6 +38,8 @@ final class CellDetail extends VBox {
   private final SpectrumPlot spectrum;
   private final VBox words = new VBox(5);
   private final VBox spotList = new VBox(1);
+  private final CheckBox inBand = new CheckBox("in its band");
+  private final SpotMap map;
   private Entry entry;
   private Reading reading;
 
@@ -41,24 +47,39 @@ final class CellDetail extends VBox {
     this.workspace = workspace;
     this.trace = new TracePlot(workspace);
     this.spectrum = new SpectrumPlot();
+    this.map = new SpotMap(workspace);
+    inBand.setId("spot-band");
+    inBand.setSelected(true);
+    inBand.setTooltip(new Tooltip("Spots are heard in their own band of frequencies only"));
+    inBand.setOnAction(
+        e -> {
+          Spot playing = workspace.selection().spotProperty().get();
+          if (playing != null && workspace.listening().playing()) {
+            play(playing);
+          }
+        });
     setSpacing(8);
     trace.setMinHeight(92);
     trace.setPrefHeight(92);
     ScrollPane wordsScroll = new ScrollPane(words);
     wordsScroll.setFitToWidth(true);
-    wordsScroll.setPrefWidth(400);
+    wordsScroll.setPrefWidth(380);
     wordsScroll.setMinWidth(300);
     ScrollPane spotsScroll = new ScrollPane(spotList);
     spotsScroll.setFitToWidth(true);
-    spotsScroll.setPrefWidth(330);
-    spotsScroll.setMinWidth(300);
+    spotsScroll.setPrefWidth(290);
+    spotsScroll.setMinWidth(270);
     HBox.setHgrow(spectrum, Priority.ALWAYS);
     spectrum.setMinHeight(120);
     spectrum.setPrefHeight(120);
     wordsScroll.setPrefHeight(120);
     spotsScroll.setPrefHeight(120);
-    spectrum.setPrefWidth(380);
-    below.getChildren().addAll(wordsScroll, spectrum, spotsScroll);
+    spectrum.setPrefWidth(320);
+    map.setMinHeight(120);
+    map.setPrefHeight(120);
+    map.setPrefWidth(250);
+    map.setMinWidth(190);
+    below.getChildren().addAll(wordsScroll, spectrum, map, spotsScroll);
     VBox.setVgrow(below, Priority.ALWAYS);
     VBox.setMargin(below, new Insets(0, 14, 0, 14));
     getChildren().addAll(trace, below);
@@ -80,6 +101,9 @@ final class CellDetail extends VBox {
     trace.show(scores, shown, declaration, workspace.comparison().versions());
     spectrum.show(scores, shown, declaration, workspace.comparison().versions());
     fillSpots(declaration);
+    Spot first = reading == null || reading.spots().isEmpty() ? null : reading.spots().get(0);
+    Spot playing = workspace.selection().spotProperty().get();
+    map.show(shown, playing != null ? playing : first);
   }
 
   private void describe(ScoreSheet scores, Entry shown, Declaration d) {
@@ -87,7 +111,7 @@ final class CellDetail extends VBox {
         new HBox(
             8,
             Texts.of(d.title(), "section"),
-            Texts.of(d.axis().title(), d.axis().id() + "-text"),
+            Texts.of(d.axis(scores.job()).title(), d.axis(scores.job()).id() + "-text"),
             Texts.of(shown.measured().label(), "quiet"));
     title.setAlignment(Pos.BASELINE_LEFT);
     words.getChildren().add(title);
@@ -101,13 +125,11 @@ final class CellDetail extends VBox {
     } else {
       String unit = d.unit().isEmpty() ? "" : " " + d.unit();
       String score =
-          d.axis() == Axis.INFO
-              ? ""
-              : scores
-                  .scoring()
-                  .scale(d.id())
-                  .map(s -> " · score " + Numbers.fixed(s.score(reading.scored().value()), 0))
-                  .orElse("");
+          scores
+              .scoring()
+              .scale(d, scores.job())
+              .map(s -> " · score " + Numbers.fixed(s.score(reading.scored().value()), 0))
+              .orElse("");
       Label value =
           Texts.of(
               Numbers.reading(reading.value(), d.unit())
@@ -129,8 +151,26 @@ final class CellDetail extends VBox {
     if (reading != null) {
       reading.notes().forEach(n -> words.getChildren().add(Texts.wrapped(n, "small")));
     }
+    scores
+        .scoring()
+        .scale(d, scores.job())
+        .ifPresent(s -> words.getChildren().add(Texts.wrapped(scale(s, d), "quiet", "small")));
     words.getChildren().add(Texts.wrapped("How: " + d.formula(), "quiet", "small"));
     words.getChildren().add(Texts.wrapped("Source: " + d.source(), "quiet", "small"));
+  }
+
+  /** How the reading becomes a score. */
+  private static String scale(Scale s, Declaration d) {
+    boolean octaves = d.id().equals("bandwidth");
+    String unit = octaves ? "octaves below the source's top" : d.unit();
+    return "Scale: 100 at "
+        + Numbers.fixed(s.full(), 1)
+        + ", 0 at "
+        + Numbers.fixed(s.zero(), 1)
+        + (unit.isEmpty() ? "" : " " + unit)
+        + "; weight "
+        + Numbers.fixed(s.weight(), 1)
+        + " in its question.";
   }
 
   private String details(Declaration d) {
@@ -152,10 +192,17 @@ final class CellDetail extends VBox {
     List<Spot> spots = reading == null ? List.of() : reading.spots();
     HBox head = new HBox(8, Texts.of("Worst spots", "section"));
     if (!spots.isEmpty()) {
-      head.getChildren().add(Texts.of("N next, P previous, X against source", "quiet", "small"));
+      Region gap = new Region();
+      HBox.setHgrow(gap, Priority.ALWAYS);
+      head.getChildren().addAll(gap, inBand);
     }
-    head.setAlignment(Pos.BASELINE_LEFT);
+    head.setAlignment(Pos.CENTER_LEFT);
     spotList.getChildren().add(head);
+    if (!spots.isEmpty()) {
+      spotList
+          .getChildren()
+          .add(Texts.of("N next, P previous, X against the source", "quiet", "small"));
+    }
     if (spots.isEmpty()) {
       spotList
           .getChildren()
@@ -190,7 +237,21 @@ final class CellDetail extends VBox {
   private void play(Spot spot) {
     workspace.selection().spotProperty().set(spot);
     TimeSpan around = new TimeSpan(Math.max(0, spot.from() - AROUND_SPOT), spot.to() + AROUND_SPOT);
+    workspace.listening().bandProperty().set(inBand.isSelected() ? band(spot) : null);
     workspace.listening().playSpot(entry.measured().id(), around);
+    map.show(entry, spot);
+  }
+
+  /** The spot's own band, widened to at least an octave so that it can be recognised. */
+  private Band band(Spot spot) {
+    double top = workspace.sourceProperty().get().audio().sampleRate() * 0.45;
+    if (spot.low() <= 30 && spot.high() >= 0.9 * top) {
+      return null;
+    }
+    double middle = Math.sqrt(Math.max(20, spot.low()) * spot.high());
+    double low = Math.min(Math.max(20, spot.low()), middle / Math.sqrt(2));
+    double high = Math.min(top, Math.max(spot.high(), middle * Math.sqrt(2)));
+    return high > low * 1.1 ? new Band(low, high) : null;
   }
 
   private void markSpot() {

@@ -1,286 +1,264 @@
 package kettlesieve.app.measure;
 
-import java.util.ArrayList;
-import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import javafx.geometry.HPos;
 import javafx.geometry.Insets;
 import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.CheckMenuItem;
+import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
+import javafx.scene.control.MenuButton;
+import javafx.scene.control.MenuItem;
 import javafx.scene.control.ScrollPane;
+import javafx.scene.control.SeparatorMenuItem;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
+import javafx.scene.control.ToggleGroup;
 import javafx.scene.input.Clipboard;
 import javafx.scene.input.ClipboardContent;
-import javafx.scene.layout.ColumnConstraints;
-import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
-import javafx.scene.shape.Rectangle;
 import kettlesieve.app.model.Workspace;
-import kettlesieve.app.shared.Ink;
 import kettlesieve.app.shared.Numbers;
 import kettlesieve.app.shared.Texts;
-import kettlesieve.app.shared.VersionSign;
-import kettlesieve.core.comparison.Version;
+import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Measures;
-import kettlesieve.core.measure.Reading;
 import kettlesieve.core.score.Entry;
-import kettlesieve.core.score.Scale;
+import kettlesieve.core.score.RankTests;
 import kettlesieve.core.score.ScoreSheet;
 
-/** Measure: the sheet of versions by readings, and what lies behind the selected cell. */
+/**
+ * Measure: the sheet of versions by readings and what lies behind the selected cell; the trade-off
+ * between what was gained and what it cost; two versions against each other; the clipped passages.
+ */
 public final class MeasureView extends VBox {
+  private static final String TOGETHER = "All excerpts together";
+  private static final String SIDE_BY_SIDE = "Each excerpt under its version";
+
   private final Workspace workspace;
-  private final GridPane sheet = new GridPane();
+  private final ReadingSheet sheet;
   private final CellDetail detail;
-  private final Map<String, ToggleButton> cells = new HashMap<>();
+  private final TradeOffView tradeOff;
+  private final ContrastView contrast;
+  private final ClippingView clipping;
+  private final VBox readings;
   private final StackPane sheetHolder = new StackPane();
   private final ScrollPane scroll = new ScrollPane();
+  private final StackPane face = new StackPane();
+  private final ToggleGroup faces = new ToggleGroup();
+  private final ToggleButton clippingFace;
+  private final ComboBox<String> excerpts = new ComboBox<>();
+  private final MenuButton columns = new MenuButton("Columns");
+  private final Label rank = Texts.of("", "quiet", "small");
+  private boolean filling;
 
   public MeasureView(Workspace workspace) {
     this.workspace = workspace;
+    this.sheet = new ReadingSheet(workspace);
     this.detail = new CellDetail(workspace);
+    this.tradeOff = new TradeOffView(workspace);
+    this.contrast = new ContrastView(workspace);
+    this.clipping = new ClippingView(workspace);
     getStyleClass().add("page");
     setId("measure");
     setStyle("-fx-spacing: 8; -fx-padding: 8 0 8 0;");
     scroll.setContent(sheetHolder);
     scroll.setFitToWidth(true);
-    VBox.setMargin(scroll, new Insets(0, 14, 0, 14));
     sheetHolder.setAlignment(Pos.TOP_LEFT);
+    VBox.setMargin(scroll, new Insets(0, 14, 0, 14));
     VBox.setVgrow(detail, Priority.ALWAYS);
-    getChildren().addAll(scroll, detail);
+    readings = new VBox(8, scroll, detail);
+    ToggleButton first = faceButton("Readings", "face-readings", readings);
+    faceButton("Gain and harm", "face-trade-off", tradeOff);
+    faceButton("Two versions", "face-contrast", contrast);
+    clippingFace = faceButton("Clipped passages", "face-clipping", clipping);
+    HBox bar = bar();
+    VBox.setVgrow(face, Priority.ALWAYS);
+    getChildren().addAll(bar, face);
+    first.setSelected(true);
+    face.getChildren().setAll(readings);
     workspace.sheetProperty().addListener((o, was, is) -> fill());
     workspace.comparisonProperty().addListener((o, was, is) -> fill());
     workspace.busyProperty().addListener((o, was, is) -> fill());
+    workspace.sheetLayout().changesProperty().addListener((o, was, is) -> fill());
     workspace.selection().measureProperty().addListener((o, was, is) -> selectionChanged());
     workspace.selection().versionProperty().addListener((o, was, is) -> selectionChanged());
     fill();
   }
 
-  private void fill() {
-    ScoreSheet scores = workspace.sheetProperty().get();
-    cells.clear();
-    sheet.getChildren().clear();
-    sheet.getColumnConstraints().clear();
-    if (scores == null || scores.entries().isEmpty()) {
-      sheetHolder
-          .getChildren()
-          .setAll(
-              Texts.wrapped(
-                  workspace.comparison().versions().isEmpty()
-                      ? "There is nothing to measure yet: bring in a source and versions under Gather."
-                      : "The sheet appears here as soon as the versions are measured.",
-                  "quiet"));
-      detail.show(null, null, null);
-      return;
-    }
-    List<Declaration> columns = columns(scores);
-    if (columns.isEmpty()) {
-      sheetHolder
-          .getChildren()
-          .setAll(
-              Texts.wrapped(
-                  "This version of the program has no measures for the job "
-                      + scores.job().title()
-                      + " yet. Matching, listening, marks and verdicts are all there.",
-                  "quiet"));
-      detail.show(null, null, null);
-      return;
-    }
-    sheetHolder.getChildren().setAll(sheet);
-    sheet.setHgap(1);
-    head(columns);
-    int row = 2;
-    for (Version version : workspace.comparison().versions()) {
-      int index = row - 2;
-      scores.entries().stream()
-          .filter(e -> e.measured().id().equals(version.id()))
-          .findFirst()
-          .ifPresent(e -> row(e, columns, index, index + 2));
-      row++;
-    }
-    // As high as its rows ask for, up to half the step's height: the detail needs the rest.
-    double wanted = 84 + 31 * scores.entries().size();
-    scroll.setMinHeight(Math.min(wanted, 170));
-    scroll.setPrefHeight(Math.min(wanted, 340));
-    selectSomething(scores, columns);
-    selectionChanged();
-  }
-
-  /** All measures with at least one reading or reason, grouped by axis. */
-  private static List<Declaration> columns(ScoreSheet scores) {
-    List<Declaration> columns = new ArrayList<>();
-    for (Axis axis : Axis.values()) {
-      Measures.of(scores.job()).stream()
-          .map(m -> m.declaration())
-          .filter(d -> d.axis() == axis)
-          .filter(
-              d ->
-                  !d.needsReference()
-                      || scores.entries().stream().anyMatch(e -> e.reading(d.id()).isPresent()))
-          .forEach(columns::add);
-    }
-    return columns;
-  }
-
-  private void head(List<Declaration> columns) {
-    ColumnConstraints first = new ColumnConstraints();
-    first.setMinWidth(170);
-    first.setHgrow(Priority.SOMETIMES);
-    sheet.getColumnConstraints().add(first);
-    ColumnConstraints overall = new ColumnConstraints(66);
-    sheet.getColumnConstraints().add(overall);
-    sheet.add(columnHead("Version", "", HPos.LEFT), 0, 1);
-    sheet.add(columnHead("Overall", "of 100", HPos.RIGHT), 1, 1);
-    int column = 2;
-    Axis last = null;
-    for (Declaration d : columns) {
-      ColumnConstraints c = new ColumnConstraints();
-      c.setMinWidth(82);
-      c.setHgrow(Priority.ALWAYS);
-      sheet.getColumnConstraints().add(c);
-      if (d.axis() != last) {
-        Axis axis = d.axis();
-        long span = columns.stream().filter(x -> x.axis() == axis).count();
-        Label head = Texts.of(axis.title(), axis.id() + "-text", "axis-head", "axis-" + axis.id());
-        head.setMaxWidth(Double.MAX_VALUE);
-        head.setTooltip(new Tooltip(axis.question()));
-        sheet.add(head, column, 0, (int) span, 1);
-        last = axis;
-      }
-      Region head = columnHead(d.title(), d.unit(), HPos.RIGHT);
-      Tooltip.install(head, new Tooltip(d.title() + ": " + d.meaning()));
-      sheet.add(head, column++, 1);
-    }
-  }
-
-  private static Region columnHead(String title, String unit, HPos side) {
-    Label name = Texts.wrapped(title, "column-head");
-    name.setStyle(
-        "-fx-line-spacing: -2; -fx-text-alignment: "
-            + (side == HPos.LEFT ? "left" : "right")
-            + ";");
-    name.setMinHeight(Region.USE_PREF_SIZE);
-    Label unitLabel = Texts.of(unit.isEmpty() ? " " : unit, "quiet", "small");
-    VBox box = new VBox(-1, name, unitLabel);
-    box.setAlignment(side == HPos.LEFT ? Pos.BOTTOM_LEFT : Pos.BOTTOM_RIGHT);
-    box.setStyle("-fx-padding: 3 7 3 7;");
-    return box;
-  }
-
-  private void row(Entry entry, List<Declaration> columns, int index, int row) {
-    Label name = Texts.of(entry.measured().label(), "strong");
-    HBox who = new HBox(7, VersionSign.of(index, 18), name);
-    who.setAlignment(Pos.CENTER_LEFT);
-    who.setStyle("-fx-padding: 2 6 2 4;");
-    sheet.add(who, 0, row);
-    String tie = entry.tiedWith().isEmpty() ? "" : " =";
-    Label overall =
-        Texts.of(
-            entry.card().overall().map(o -> Numbers.fixed(o.value(), 0)).orElse("–") + tie,
-            "strong");
-    overall.setMaxWidth(Double.MAX_VALUE);
-    overall.setAlignment(Pos.CENTER_RIGHT);
-    overall.setStyle("-fx-padding: 3 7 3 6;");
-    if (!entry.tiedWith().isEmpty()) {
-      overall.setTooltip(new Tooltip("tied with " + String.join(", ", entry.tiedWith())));
-    }
-    sheet.add(overall, 1, row);
-    int column = 2;
-    for (Declaration d : columns) {
-      ToggleButton cell = cell(entry, d);
-      cells.put(key(entry.measured().id(), d.id()), cell);
-      sheet.add(cell, column++, row);
-    }
-  }
-
-  private ToggleButton cell(Entry entry, Declaration d) {
-    ToggleButton cell = new ToggleButton();
-    cell.getStyleClass().setAll("toggle-button", "sheet-cell");
-    cell.setMaxWidth(Double.MAX_VALUE);
-    cell.setId("cell-" + entry.measured().id() + "-" + d.id());
-    cell.setOnAction(
+  private ToggleButton faceButton(String title, String id, Node shown) {
+    ToggleButton button = new ToggleButton(title);
+    button.setId(id);
+    button.setToggleGroup(faces);
+    button.getStyleClass().add("face-button");
+    button.setUserData(shown);
+    button.setOnAction(
         e -> {
-          workspace.selection().reading(entry.measured().id(), d.id());
-          cell.setSelected(true);
+          button.setSelected(true);
+          face.getChildren().setAll(shown);
         });
-    var reading = entry.reading(d.id());
-    if (reading.isPresent()) {
-      Reading r = reading.get();
-      String value = Numbers.reading(r.value(), d.unit());
-      Label text = Texts.of(value);
-      VBox content = new VBox(1, text, scoreBar(r, d));
-      content.setAlignment(Pos.CENTER_RIGHT);
-      cell.setGraphic(content);
-      cell.setAccessibleText(
-          d.title() + " of " + entry.measured().label() + ": " + value + " " + d.unit());
-      cell.setTooltip(
-          new Tooltip(
-              value
-                  + " "
-                  + d.unit()
-                  + ", 95 % interval "
-                  + Numbers.reading(r.estimate().low(), d.unit())
-                  + " to "
-                  + Numbers.reading(r.estimate().high(), d.unit())));
-    } else {
-      String reason = entry.reasonNotMeasured(d.id()).orElse("not measured");
-      cell.setText("–");
-      cell.setTooltip(new Tooltip("Not measured: " + reason));
-      cell.setAccessibleText(d.title() + ": not measured, " + reason);
-    }
-    return cell;
+    return button;
   }
 
-  private StackPane scoreBar(Reading reading, Declaration d) {
-    StackPane bar = new StackPane();
-    bar.setMaxWidth(52);
-    bar.setMinHeight(4);
+  private HBox bar() {
+    excerpts.setId("measure-excerpt");
+    excerpts.setAccessibleText("Which excerpts the sheet shows");
+    excerpts.setOnAction(
+        e -> {
+          if (!filling) {
+            fill();
+          }
+        });
+    columns.setId("columns");
+    rank.setId("rank-tests");
+    Region gap = new Region();
+    HBox.setHgrow(gap, Priority.ALWAYS);
+    HBox bar = new HBox(6);
+    faces.getToggles().forEach(t -> bar.getChildren().add((ToggleButton) t));
+    bar.getChildren().addAll(gap, rank, excerpts, columns);
     bar.setAlignment(Pos.CENTER_LEFT);
-    var scale =
-        d.axis() == Axis.INFO
-            ? java.util.Optional.<Scale>empty()
-            : workspace.sheetProperty().get().scoring().scale(d.id());
-    if (scale.isPresent()) {
-      double score = scale.get().score(reading.scored().value());
-      Rectangle ground = new Rectangle(52, 4, Ink.RULE);
-      Rectangle filled = new Rectangle(52 * score / 100, 4, Ink.of(d.axis()));
-      bar.getChildren().addAll(ground, filled);
-    }
+    bar.setPadding(new Insets(0, 14, 0, 14));
     return bar;
   }
 
-  private static String key(String version, String measure) {
-    return version + " " + measure;
+  private void fill() {
+    ScoreSheet scores = workspace.sheetProperty().get();
+    boolean declip = workspace.comparison().job() == Job.DECLIP;
+    clippingFace.setVisible(declip);
+    clippingFace.setManaged(declip);
+    if (!declip && clippingFace.isSelected()) {
+      faces.selectToggle(faces.getToggles().get(0));
+      face.getChildren().setAll(readings);
+    }
+    String missing = missing(scores);
+    if (missing != null) {
+      sheetHolder.getChildren().setAll(Texts.wrapped(missing, "quiet"));
+      detail.show(null, null, null);
+      tradeOff.show(null);
+      contrast.show(null);
+      columns.setDisable(true);
+      excerpts.setVisible(false);
+      rank.setText("");
+      return;
+    }
+    columns.setDisable(false);
+    List<Declaration> measures = ReadingSheet.measures(scores);
+    fillExcerpts(scores);
+    fillColumns(scores, measures);
+    sheetHolder.getChildren().setAll(sheet);
+    sheet.show(shown(), beside(scores));
+    // As high as its rows ask for, up to half the step's height: the detail needs the rest.
+    double wanted = 88 + 31 * sheet.rows();
+    scroll.setMinHeight(Math.min(wanted, 170));
+    scroll.setPrefHeight(Math.min(wanted, 340));
+    tradeOff.show(shown());
+    contrast.show(shown());
+    selectSomething(shown(), measures);
+    selectionChanged();
   }
 
+  /** Why there is no sheet; null if there is one. */
+  private String missing(ScoreSheet scores) {
+    if (scores == null || scores.entries().isEmpty()) {
+      return workspace.comparison().versions().isEmpty()
+          ? "There is nothing to measure yet: bring in a source and versions under Gather."
+          : "The sheet appears here as soon as the versions are measured.";
+    }
+    return ReadingSheet.measures(scores).isEmpty()
+        ? "This version of the program has no measures for the job "
+            + scores.job().title()
+            + " yet. Matching, listening, marks and verdicts are all there."
+        : null;
+  }
+
+  // --- excerpts ---
+
+  private void fillExcerpts(ScoreSheet scores) {
+    List<String> places = scores.places();
+    excerpts.setVisible(!places.isEmpty());
+    excerpts.setManaged(!places.isEmpty());
+    filling = true;
+    String before = excerpts.getValue();
+    excerpts.getItems().setAll(TOGETHER, SIDE_BY_SIDE);
+    excerpts.getItems().addAll(places);
+    excerpts.setValue(excerpts.getItems().contains(before) ? before : TOGETHER);
+    filling = false;
+    rank.setText(
+        RankTests.over(places.stream().map(scores::at).toList())
+            .map(
+                t ->
+                    "Over "
+                        + t.occasions()
+                        + " excerpts the versions differ with p = "
+                        + Numbers.fixed(t.p(), 3)
+                        + " (Friedman)")
+            .orElse(""));
+  }
+
+  /** The sheet of the chosen excerpt, or of all together. */
+  private ScoreSheet shown() {
+    ScoreSheet scores = workspace.sheetProperty().get();
+    String place = excerpts.getValue();
+    return scores.places().contains(place) ? scores.at(place) : scores;
+  }
+
+  private Map<String, ScoreSheet> beside(ScoreSheet scores) {
+    Map<String, ScoreSheet> beside = new LinkedHashMap<>();
+    if (SIDE_BY_SIDE.equals(excerpts.getValue())) {
+      scores.places().forEach(p -> beside.put(p, scores.at(p)));
+    }
+    return beside;
+  }
+
+  // --- columns ---
+
+  private void fillColumns(ScoreSheet scores, List<Declaration> measures) {
+    columns.getItems().clear();
+    Axis last = null;
+    for (Declaration d : measures) {
+      Axis axis = d.axis(scores.job());
+      if (last != null && axis != last) {
+        columns.getItems().add(new SeparatorMenuItem());
+      }
+      last = axis;
+      CheckMenuItem item = new CheckMenuItem(d.title());
+      item.setSelected(workspace.sheetLayout().shown(d.id()));
+      item.setOnAction(e -> workspace.sheetLayout().show(d.id(), item.isSelected()));
+      columns.getItems().add(item);
+    }
+    MenuItem all = new MenuItem("Show all");
+    all.setOnAction(e -> workspace.sheetLayout().showAll());
+    columns.getItems().addAll(new SeparatorMenuItem(), all);
+  }
+
+  // --- selection ---
+
   /** Without a selection the reading that costs most is shown: the first thing to look at. */
-  private void selectSomething(ScoreSheet scores, List<Declaration> columns) {
+  private void selectSomething(ScoreSheet scores, List<Declaration> measures) {
     String version = workspace.selection().versionProperty().get();
     String measure = workspace.selection().measureProperty().get();
-    boolean versionThere =
-        scores.entries().stream().anyMatch(e -> e.measured().id().equals(version));
-    if (versionThere && columns.stream().anyMatch(d -> d.id().equals(measure))) {
+    boolean versionThere = version != null && ReadingSheet.entry(scores, version).isPresent();
+    if (versionThere && measures.stream().anyMatch(d -> d.id().equals(measure))) {
       return;
     }
     if (workspace.busyProperty().get()) {
       // Which version is the best, and what it suffers from, is known when all are measured.
       return;
     }
-    Entry best = versionThere ? find(scores, version) : scores.ranked().get(0);
-    String worst = columns.get(0).id();
+    Entry best =
+        versionThere ? ReadingSheet.entry(scores, version).orElseThrow() : scores.ranked().get(0);
+    String worst = measures.get(0).id();
     double lowest = 101;
-    for (Declaration d : columns) {
-      var scale = scores.scoring().scale(d.id());
+    for (Declaration d : measures) {
+      var scale = scores.scoring().scale(d, scores.job());
       var reading = best.reading(d.id());
-      if (d.axis() != Axis.INFO && scale.isPresent() && reading.isPresent()) {
+      if (scale.isPresent() && reading.isPresent()) {
         double score = scale.get().score(reading.get().scored().value());
         if (score < lowest) {
           lowest = score;
@@ -291,32 +269,25 @@ public final class MeasureView extends VBox {
     workspace.selection().reading(best.measured().id(), worst);
   }
 
-  private static Entry find(ScoreSheet scores, String id) {
-    return scores.entries().stream()
-        .filter(e -> e.measured().id().equals(id))
-        .findFirst()
-        .orElseThrow();
-  }
-
   private void selectionChanged() {
     String version = workspace.selection().versionProperty().get();
     String measure = workspace.selection().measureProperty().get();
-    cells.forEach((k, cell) -> cell.setSelected(k.equals(key(version, measure))));
+    sheet.select(version, measure);
     ScoreSheet scores = workspace.sheetProperty().get();
+    boolean there = scores != null && version != null && missing(scores) == null;
     Declaration declaration = measure == null ? null : Measures.declaration(measure);
-    Entry entry =
-        scores == null
-            ? null
-            : scores.entries().stream()
-                .filter(e -> e.measured().id().equals(version))
-                .findFirst()
-                .orElse(null);
-    detail.show(scores, entry, declaration);
+    ScoreSheet judged = there ? shown() : null;
+    detail.show(
+        judged, there ? ReadingSheet.entry(judged, version).orElse(null) : null, declaration);
   }
 
-  /** Plays the next or the previous spot of the selected reading. */
+  /** Plays the next or the previous spot of the selected reading, or clipped passage. */
   public void stepSpot(int by) {
-    detail.stepSpot(by);
+    if (face.getChildren().contains(clipping)) {
+      clipping.step(by);
+    } else {
+      detail.stepSpot(by);
+    }
   }
 
   /** Puts the selected reading on the clipboard. */

@@ -68,6 +68,7 @@ public final class Workspace implements AutoCloseable {
   private final StringProperty message = new SimpleStringProperty("");
   private final ObjectProperty<Step> step = new SimpleObjectProperty<>(Step.GATHER);
   private final Selection selection = new Selection();
+  private final SheetLayout sheetLayout;
   private Prepared preparedReference;
   private Map<String, Audio> trueStems = Map.of();
   private Map<String, Recording> trueRecordings = Map.of();
@@ -84,6 +85,7 @@ public final class Workspace implements AutoCloseable {
     this.listening = new Listening(ui, outputs, text -> ui.execute(() -> message.set(text)));
     this.workshop = new Workshop(this, ui, reader, stateFolder);
     this.autosave = new Autosave(stateFolder);
+    this.sheetLayout = new SheetLayout(stateFolder);
   }
 
   // --- the document ---
@@ -378,8 +380,7 @@ public final class Workspace implements AutoCloseable {
 
     @Override
     public void scored(ScoreSheet result) {
-      ui.execute(
-          () -> sheet.set(result.under(comparison.get())));
+      ui.execute(() -> sheet.set(result.under(comparison.get())));
     }
 
     @Override
@@ -438,6 +439,11 @@ public final class Workspace implements AutoCloseable {
 
   public Selection selection() {
     return selection;
+  }
+
+  /** How the sheet of readings is laid out. */
+  public SheetLayout sheetLayout() {
+    return sheetLayout;
   }
 
   public ObjectProperty<Path> fileProperty() {

@@ -44,9 +44,10 @@ public record TradeOff(List<Point> points, Map<String, Sweep> sweeps) {
    * Versions of one tool at several amounts.
    *
    * @param ids of its versions, in order of amount
+   * @param amounts of its versions
    * @param best where the overall score is highest
    */
-  public record Sweep(List<String> ids, Optional<BestAmount> best) {}
+  public record Sweep(List<String> ids, List<Double> amounts, Optional<BestAmount> best) {}
 
   /**
    * The amount with the highest overall score: the top of the parabola through the best version and
@@ -119,7 +120,9 @@ public record TradeOff(List<Point> points, Map<String, Sweep> sweeps) {
     List<Estimate> overall =
         versions.stream().map(v -> point(points, v.id()).orElseThrow().overall()).toList();
     return new Sweep(
-        versions.stream().map(Version::id).toList(), Optional.of(best(amounts, overall)));
+        versions.stream().map(Version::id).toList(),
+        versions.stream().map(Version::amount).toList(),
+        Optional.of(best(amounts, overall)));
   }
 
   /**

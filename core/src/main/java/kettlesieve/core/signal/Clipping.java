@@ -25,6 +25,7 @@ public final class Clipping {
   private static final int BLOCK = 1 << 16;
   private static final int FLAT_RUN = 3;
   private static final int FEWEST_FLAT_RUNS = 3;
+  private static final int FEWEST_FLAT_SAMPLES = 4;
   private static final double LOWEST_CEILING = 0.1;
   private static final double RELATIVE_WIDTH = 2e-4;
   private static final double LEAST_WIDTH = 2.0 / 32_768;
@@ -176,10 +177,12 @@ public final class Clipping {
       weight += flat[b];
       level += flat[b] * b;
     }
-    if (runs < FEWEST_FLAT_RUNS) {
+    int centre = (int) Math.round(level / weight);
+    // A recording that touched the ceiling once or twice has it at its very peak.
+    boolean touched = weight >= FEWEST_FLAT_SAMPLES && centre + half >= LEVEL_BINS;
+    if (runs < FEWEST_FLAT_RUNS && !touched) {
       return null;
     }
-    int centre = (int) Math.round(level / weight);
     double within = sum(all, centre - half, centre + half);
     double below = sum(all, centre - 4 * half, centre - half - 1);
     double above = sum(all, centre + half + 1, centre + 4 * half);

@@ -57,10 +57,10 @@ class ScoreTest {
 
   @Test
   void anAxisIsTheRootMeanSquareOfItsShortfalls() {
-    // flutter 0.5 → 100 points, musical-noise 1.4 → 50 points; weights 1 and 1.
+    // flutter 0.5 → 100 points, musical-noise 1.05 → 50 points; weights 1 and 1.
     Card card =
         Card.of(
-            List.of(reading("flutter", 0.5), reading("musical-noise", 1.4)),
+            List.of(reading("flutter", 0.5), reading("musical-noise", 1.05)),
             Scoring.shipped(),
             Scoring.shipped().profileOrDefault("even"),
             Job.DENOISE);
@@ -214,7 +214,8 @@ class ScoreTest {
     assertThat(fields(version.path("match")))
         .containsExactly(
             "delayMs", "delaySamples", "polarity", "driftPpm", "gainDb", "ratio", "confidence");
-    assertThat(version.path("readings")).hasSize(10);
+    assertThat(version.path("readings").size() + version.path("notMeasured").size())
+        .isEqualTo(Measures.of(Job.DENOISE).size());
     for (JsonNode reading : version.path("readings")) {
       assertThat(fields(reading))
           .contains("measure", "axis", "unit", "value", "low", "high", "details", "spots");

@@ -1,0 +1,259 @@
+package kettlesieve.app.measure;
+
+import java.util.List;
+import java.util.Optional;
+import javafx.geometry.VPos;
+import javafx.scene.canvas.GraphicsContext;
+import javafx.scene.input.MouseButton;
+import javafx.scene.paint.Color;
+import javafx.scene.text.Font;
+import javafx.scene.text.TextAlignment;
+import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.CanvasPane;
+import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Numbers;
+import kettlesieve.app.shared.VersionSign;
+import kettlesieve.core.comparison.Version;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.score.TradeOff;
+
+/**
+ * What each version gained in Missed against what it paid in the worse of Added and Lost: versions
+ * with their intervals, sweeps joined in order of amount, the versions that no other beats ringed.
+ */
+final class TradeOffPlot extends CanvasPane {
+  private static final double LEFT = 58;
+  private static final double BOTTOM = 46;
+  private static final double TOP = 16;
+  private static final double RIGHT = 24;
+  private static final double SIGN = 17;
+
+  private final Workspace workspace;
+  private TradeOff tradeOff = new TradeOff(List.of(), java.util.Map.of());
+  private boolean bySeconds;
+  private double lowX;
+  private double lowY;
+
+  TradeOffPlot(Workspace workspace) {
+    this.workspace = workspace;
+    setId("trade-off");
+    setMinHeight(240);
+    setAccessibleText("Missed against the worse of Added and Lost, a sign for each version");
+    setOnMouseClicked(
+        e -> {
+          if (e.getButton() == MouseButton.PRIMARY) {
+            nearest(e.getX(), e.getY())
+                .ifPresent(p -> workspace.selection().versionProperty().set(p.id()));
+          }
+        });
+    workspace.selection().versionProperty().addListener((o, was, is) -> repaint());
+  }
+
+  void show(TradeOff shown, boolean sizedByCost) {
+    tradeOff = shown;
+    bySeconds = sizedByCost;
+    lowX = 90;
+    lowY = 90;
+    for (TradeOff.Point p : shown.points()) {
+      lowX = Math.min(lowX, p.dealtWith().low());
+      lowY = Math.min(lowY, p.unharmed().low());
+    }
+    lowX = Math.max(0, Math.floor((lowX - 2) / 10) * 10);
+    lowY = Math.max(0, Math.floor((lowY - 2) / 10) * 10);
+    repaint();
+  }
+
+  private double x(double score, double width) {
+    return LEFT + (score - lowX) / (102 - lowX) * (width - LEFT - RIGHT);
+  }
+
+  private double y(double score, double height) {
+    return height - BOTTOM - (score - lowY) / (103 - lowY) * (height - BOTTOM - TOP);
+  }
+
+  private Optional<TradeOff.Point> nearest(double x, double y) {
+    TradeOff.Point best = null;
+    double least = 22;
+    for (TradeOff.Point p : tradeOff.points()) {
+      double distance =
+          Math.hypot(
+              x(p.dealtWith().value(), getWidth()) - x, y(p.unharmed().value(), getHeight()) - y);
+      if (distance < least) {
+        least = distance;
+        best = p;
+      }
+    }
+    return Optional.ofNullable(best);
+  }
+
+  private int index(String id) {
+    return workspace.comparison().versions().stream().map(Version::id).toList().indexOf(id);
+  }
+
+  private double size(TradeOff.Point p) {
+    Double seconds = p.cost().seconds();
+    if (!bySeconds || seconds == null) {
+      return SIGN;
+    }
+    double most =
+        tradeOff.points().stream()
+            .filter(q -> q.cost().seconds() != null)
+            .mapToDouble(q -> q.cost().seconds())
+            .max()
+            .orElse(1);
+    return SIGN * (0.7 + 1.1 * Math.sqrt(seconds / most));
+  }
+
+  @Override
+  protected void paint(GraphicsContext g, double width, double height) {
+    g.setFill(Ink.PANEL);
+    g.fillRect(0, 0, width, height);
+    g.setStroke(Ink.RULE);
+    g.setLineWidth(1);
+    g.strokeRect(0.5, 0.5, width - 1, height - 1);
+    g.setFont(Font.font("Source Sans 3", 13));
+    g.setTextBaseline(VPos.BASELINE);
+    if (tradeOff.points().isEmpty()) {
+      g.setFill(Ink.QUIET);
+      g.setTextAlign(TextAlignment.LEFT);
+      g.fillText(
+          "Versions appear here when they have scores on Missed and on Added or Lost.", 16, 30);
+      return;
+    }
+    axes(g, width, height);
+    tradeOff.sweeps().values().forEach(s -> sweep(g, s, width, height));
+    for (TradeOff.Point p : tradeOff.points()) {
+      interval(g, p, width, height);
+    }
+    for (TradeOff.Point p : tradeOff.points()) {
+      point(g, p, width, height);
+    }
+  }
+
+  private void axes(GraphicsContext g, double width, double height) {
+    for (double score = lowX; score <= 100; score += lowX < 50 ? 20 : 10) {
+      double x = Math.round(x(score, width)) + 0.5;
+      g.setStroke(Color.web("#ECE7DC"));
+      g.strokeLine(x, TOP, x, height - BOTTOM);
+      g.setFill(Ink.QUIET);
+      g.setTextAlign(TextAlignment.CENTER);
+      g.fillText(Numbers.fixed(score, 0), x, height - BOTTOM + 16);
+    }
+    for (double score = lowY; score <= 100; score += lowY < 50 ? 20 : 10) {
+      double y = Math.round(y(score, height)) + 0.5;
+      g.setStroke(Color.web("#ECE7DC"));
+      g.strokeLine(LEFT, y, width - RIGHT, y);
+      g.setFill(Ink.QUIET);
+      g.setTextAlign(TextAlignment.RIGHT);
+      g.fillText(Numbers.fixed(score, 0), LEFT - 6, y + 4);
+    }
+    g.setTextAlign(TextAlignment.CENTER);
+    g.setFill(Ink.of(Axis.MISSED));
+    g.fillText(
+        "Missed: 100 = nothing was left undone", LEFT + (width - LEFT - RIGHT) / 2, height - 10);
+    g.save();
+    g.translate(16, TOP + (height - TOP - BOTTOM) / 2);
+    g.rotate(-90);
+    g.setFill(Ink.of(Axis.ADDED));
+    g.fillText("worse of Added and Lost: 100 = no harm", 0, 0);
+    g.restore();
+  }
+
+  private void sweep(GraphicsContext g, TradeOff.Sweep sweep, double width, double height) {
+    double lastX = Double.NaN;
+    double lastY = 0;
+    g.setStroke(Color.web("#9A927F"));
+    g.setLineWidth(1.4);
+    for (String id : sweep.ids()) {
+      TradeOff.Point p = point(id);
+      double x = x(p.dealtWith().value(), width);
+      double y = y(p.unharmed().value(), height);
+      if (!Double.isNaN(lastX)) {
+        g.strokeLine(lastX, lastY, x, y);
+      }
+      lastX = x;
+      lastY = y;
+    }
+    sweep.best().ifPresent(best -> best(g, sweep, best, width, height));
+  }
+
+  /** A small cross at the best amount, on the line between its neighbours. */
+  private void best(
+      GraphicsContext g,
+      TradeOff.Sweep sweep,
+      TradeOff.BestAmount best,
+      double width,
+      double height) {
+    List<String> ids = sweep.ids();
+    for (int i = 0; i + 1 < ids.size(); i++) {
+      double from = sweep.amounts().get(i);
+      double to = sweep.amounts().get(i + 1);
+      if (best.amount() >= from && best.amount() <= to) {
+        double share = to > from ? (best.amount() - from) / (to - from) : 0;
+        TradeOff.Point a = point(ids.get(i));
+        TradeOff.Point b = point(ids.get(i + 1));
+        double x = between(a.dealtWith().value(), b.dealtWith().value(), share);
+        double y = between(a.unharmed().value(), b.unharmed().value(), share);
+        double px = x(x, width);
+        double py = y(y, height);
+        g.setStroke(Ink.ACTION);
+        g.setLineWidth(2.4);
+        g.strokeLine(px - 13, py, px + 13, py);
+        g.strokeLine(px, py - 13, px, py + 13);
+        g.setFill(Ink.ACTION);
+        g.setTextAlign(TextAlignment.LEFT);
+        g.fillText("best at " + Numbers.fixed(best.amount(), 0), px + 14, py - 9);
+        return;
+      }
+    }
+  }
+
+  private static double between(double a, double b, double share) {
+    return a + share * (b - a);
+  }
+
+  private TradeOff.Point point(String id) {
+    return tradeOff.points().stream().filter(p -> p.id().equals(id)).findFirst().orElseThrow();
+  }
+
+  private void interval(GraphicsContext g, TradeOff.Point p, double width, double height) {
+    double x = x(p.dealtWith().value(), width);
+    double y = y(p.unharmed().value(), height);
+    g.setStroke(VersionSign.color(index(p.id())).deriveColor(0, 1, 1, 0.55));
+    g.setLineWidth(1.6);
+    g.strokeLine(x(p.dealtWith().low(), width), y, x(p.dealtWith().high(), width), y);
+    g.strokeLine(x, y(p.unharmed().low(), height), x, y(p.unharmed().high(), height));
+  }
+
+  private void point(GraphicsContext g, TradeOff.Point p, double width, double height) {
+    double x = x(p.dealtWith().value(), width);
+    double y = y(p.unharmed().value(), height);
+    double size = size(p);
+    boolean chosen = p.id().equals(workspace.selection().versionProperty().get());
+    VersionSign.draw(g, index(p.id()), x, y, size);
+    g.setTextBaseline(VPos.BASELINE);
+    if (p.unbeaten()) {
+      g.setStroke(Ink.INK);
+      g.setLineWidth(chosen ? 2.4 : 1.4);
+      g.strokeOval(x - size * 0.85, y - size * 0.85, size * 1.7, size * 1.7);
+    } else if (chosen) {
+      g.setStroke(Ink.ACTION);
+      g.setLineWidth(2);
+      g.strokeRect(x - size * 0.8, y - size * 0.8, size * 1.6, size * 1.6);
+    }
+    g.setFont(Font.font("Source Sans 3", 13));
+    g.setFill(chosen ? Ink.INK : Ink.QUIET);
+    boolean leftOf = x > width * 0.72;
+    g.setTextAlign(leftOf ? TextAlignment.RIGHT : TextAlignment.LEFT);
+    double textY = y + size + 3;
+    for (TradeOff.Point other : tradeOff.points()) {
+      double ox = x(other.dealtWith().value(), width);
+      double oy = y(other.unharmed().value(), height);
+      // Where another version lies close above and beside, its name stands below: this one goes up.
+      if (other != p && Math.abs(ox - x) < 150 && oy <= y + 1 && y - oy < 22 && ox < x) {
+        textY = y - size + 2;
+      }
+    }
+    g.fillText(p.label(), leftOf ? x - size : x + size, textY);
+  }
+}

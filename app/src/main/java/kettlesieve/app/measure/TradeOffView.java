@@ -1,0 +1,111 @@
+package kettlesieve.app.measure;
+
+import java.util.Map;
+import javafx.geometry.Insets;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.VBox;
+import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Numbers;
+import kettlesieve.app.shared.Texts;
+import kettlesieve.core.score.ScoreSheet;
+import kettlesieve.core.score.TradeOff;
+
+/** The trade-off plot, with what it says in words beside it. */
+final class TradeOffView extends BorderPane {
+  private final Workspace workspace;
+  private final TradeOffPlot plot;
+  private final VBox words = new VBox(7);
+  private final CheckBox sized = new CheckBox("Size by the time it took");
+  private ScoreSheet sheet;
+
+  TradeOffView(Workspace workspace) {
+    this.workspace = workspace;
+    this.plot = new TradeOffPlot(workspace);
+    setPadding(new Insets(0, 14, 0, 14));
+    sized.setId("trade-off-cost");
+    sized.setOnAction(e -> show(sheet));
+    words.setPadding(new Insets(2, 4, 2, 12));
+    ScrollPane scroll = new ScrollPane(words);
+    scroll.setFitToWidth(true);
+    scroll.setPrefWidth(330);
+    setCenter(plot);
+    setRight(scroll);
+  }
+
+  void show(ScoreSheet shown) {
+    sheet = shown;
+    words.getChildren().clear();
+    if (shown == null) {
+      return;
+    }
+    TradeOff tradeOff = TradeOff.of(shown, workspace.comparison());
+    boolean costs = tradeOff.points().stream().anyMatch(p -> p.cost().seconds() != null);
+    sized.setDisable(!costs);
+    plot.show(tradeOff, sized.isSelected() && costs);
+    words.getChildren().add(Texts.of("Under the profile " + shown.profile().title(), "section"));
+    for (Map.Entry<String, TradeOff.Sweep> e : tradeOff.sweeps().entrySet()) {
+      e.getValue().best().ifPresent(best -> words.getChildren().add(sweep(e.getKey(), best)));
+    }
+    if (tradeOff.sweeps().isEmpty()) {
+      words
+          .getChildren()
+          .add(
+              Texts.wrapped(
+                  "No tool is here at several amounts. With a sweep, its best amount is shown.",
+                  "quiet"));
+    }
+    String unbeaten =
+        String.join(
+            ", ",
+            tradeOff.points().stream()
+                .filter(TradeOff.Point::unbeaten)
+                .map(TradeOff.Point::label)
+                .toList());
+    if (!unbeaten.isEmpty()) {
+      Label label =
+          Texts.wrapped("Ringed, because no other version beats them in both: " + unbeaten);
+      label.setId("unbeaten");
+      words.getChildren().add(label);
+    }
+    words
+        .getChildren()
+        .add(
+            Texts.wrapped(
+                "Up and to the right is better. Bars are 95 % intervals; lines join the amounts of"
+                    + " one tool. Click a sign to choose its version.",
+                "quiet", "small"));
+    words.getChildren().add(sized);
+    if (!costs) {
+      words
+          .getChildren()
+          .add(
+              Texts.wrapped(
+                  "No version has a noted time; note it under Gather.", "quiet", "small"));
+    }
+  }
+
+  private static Label sweep(String name, TradeOff.BestAmount best) {
+    boolean sure = best.high() - best.low() < 1e-9;
+    Label label =
+        Texts.wrapped(
+            name
+                + ": best at "
+                + Numbers.fixed(best.amount(), 0)
+                + (sure
+                    ? " in every resampling"
+                    : " (95 %: "
+                        + Numbers.fixed(best.low(), 0)
+                        + " to "
+                        + Numbers.fixed(best.high(), 0)
+                        + ")")
+                + ", about "
+                + Numbers.fixed(best.score(), 0)
+                + " points",
+            "strong");
+    label.setId("best-" + name.replaceAll("[^A-Za-z0-9]+", "-").toLowerCase(java.util.Locale.ROOT));
+    return label;
+  }
+}
