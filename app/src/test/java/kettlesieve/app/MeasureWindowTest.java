@@ -196,16 +196,13 @@ class MeasureWindowTest extends WindowFixture {
   @Test
   @SuppressWarnings("unchecked")
   void clippedPassagesAreListedAndSteppedThrough(FxRobot robot) {
-    robot.interact(
-        () -> {
-          frame().openDemo(kettlesieve.demo.Demo.ALL.get(2));
-          workspace.stepProperty().set(Step.MEASURE);
-        });
+    robot.interact(() -> frame().openDemo(kettlesieve.demo.Demo.ALL.get(2)));
     await(
         () ->
             workspace.sheetProperty().get() != null
                 && workspace.sheetProperty().get().job() == Job.DECLIP
                 && !workspace.busyProperty().get());
+    robot.interact(() -> workspace.stepProperty().set(Step.MEASURE));
     fire(robot, "#face-clipping");
     ListView<Clipping.Passage> list = robot.lookup("#passages").queryAs(ListView.class);
     assertThat(list.getItems().size()).isGreaterThan(3);

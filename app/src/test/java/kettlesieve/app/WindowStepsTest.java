@@ -301,8 +301,7 @@ class WindowStepsTest extends WindowFixture {
     assertThat(workspace.comparison().excerpt()).isNull();
     // The mark mends what was found: the other pauses are still there.
     assertThat(workspace.comparison().pauses()).hasSizeGreaterThan(3);
-    assertThat(workspace.comparison().pauses())
-        .anyMatch(p -> p.from() <= 5.5 && p.to() >= 5.6);
+    assertThat(workspace.comparison().pauses()).anyMatch(p -> p.from() <= 5.5 && p.to() >= 5.6);
     awaitSheet();
     assertThat(find(robot, "#excerpt", MenuButton.class).getText()).contains("marked by hand");
     robot.interact(() -> workspace.edit(c -> c.withPauses(null)));

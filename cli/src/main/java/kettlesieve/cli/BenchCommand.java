@@ -12,7 +12,6 @@ import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
-import java.util.concurrent.Callable;
 import java.util.stream.Stream;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFile;
@@ -106,8 +105,7 @@ final class BenchCommand implements Callable<Integer> {
   /** The same on as many threads as there are processors, as a comparison is scored. */
   private static void sideBySide(List<Audio> files) throws Exception {
     Assessment assessment = Assessment.of(files.get(0), null, null, null);
-    ExecutorService pool =
-        Executors.newFixedThreadPool(Runtime.getRuntime().availableProcessors());
+    ExecutorService pool = Executors.newFixedThreadPool(Runtime.getRuntime().availableProcessors());
     try {
       List<Callable<Object>> tasks = new ArrayList<>();
       for (Audio file : files.subList(1, files.size())) {

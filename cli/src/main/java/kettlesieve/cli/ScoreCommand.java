@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
 import kettlesieve.core.comparison.Comparison;
@@ -16,16 +17,18 @@ import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.ComparisonFileException;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MediaRef;
+import kettlesieve.core.comparison.Profile;
 import kettlesieve.core.comparison.Stem;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaReader;
+import kettlesieve.core.report.RankTable;
 import kettlesieve.core.report.ScoresCsv;
 import kettlesieve.core.report.ScoresJson;
 import kettlesieve.core.report.ScoresTable;
 import kettlesieve.core.score.ComparisonScorer;
-import kettlesieve.core.comparison.Profile;
+import kettlesieve.core.score.RankTests;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.Scoring;
 import picocli.CommandLine.Command;
@@ -95,6 +98,13 @@ final class ScoreCommand implements Callable<Integer> {
   @Option(names = "--profile", paramLabel = "NAME", description = "the delivery profile")
   private String profile;
 
+  @Option(
+      names = "--beside",
+      paramLabel = "FILE.sieve",
+      description =
+          "a further comparison with versions of the same labels: all are also compared by rank")
+  private List<Path> beside = new ArrayList<>();
+
   @Option(names = "--json", paramLabel = "OUT", description = "write JSON to a file, or - to print")
   private String json;
 
@@ -117,9 +127,12 @@ final class ScoreCommand implements Callable<Integer> {
     }
     TerminalProgress progress = new TerminalProgress(err);
     ScoreSheet sheet;
+    Optional<RankTests> tests;
     try {
-      sheet = new ComparisonScorer(MediaReader.standard(), progress).score(comparison);
-    } catch (MediaException e) {
+      ComparisonScorer scorer = new ComparisonScorer(MediaReader.standard(), progress);
+      sheet = scorer.score(comparison);
+      tests = tests(sheet, scorer);
+    } catch (MediaException | ComparisonFileException e) {
       progress.clear();
       err.println("kettle: " + e.getMessage());
       return INPUT_UNUSABLE;
@@ -128,19 +141,43 @@ final class ScoreCommand implements Callable<Integer> {
     Path base = file == null ? null : file.toAbsolutePath().normalize().getParent();
     boolean written = true;
     if (json != null) {
-      written &= write(json, ScoresJson.write(sheet, base), out, err);
+      written &= write(json, ScoresJson.write(sheet, base, tests), out, err);
     }
     if (csv != null) {
       written &= write(csv, ScoresCsv.write(sheet), out, err);
     }
     if (json == null && csv == null) {
       out.print(ScoresTable.write(sheet));
+      tests.ifPresent(t -> out.print(RankTable.write(t)));
       out.flush();
     }
     sheet
         .failed()
         .forEach(f -> err.println("kettle: " + f.label() + ": " + f.file() + ": " + f.reason()));
     return sheet.failed().isEmpty() && written ? 0 : INPUT_UNUSABLE;
+  }
+
+  /** Over the excerpts of the comparison, and the further comparisons. */
+  private Optional<RankTests> tests(ScoreSheet sheet, ComparisonScorer scorer)
+      throws MediaException, ComparisonFileException {
+    List<ScoreSheet> sheets = new ArrayList<>(occasions(sheet));
+    for (Path further : beside) {
+      Comparison comparison = ComparisonFile.load(further);
+      if (comparison.source() == null) {
+        throw new UsageException(further + " has no source yet; open it and bring one in");
+      }
+      if (profile != null) {
+        comparison = comparison.withProfile(profile);
+      }
+      sheets.addAll(occasions(scorer.score(comparison)));
+    }
+    return RankTests.over(sheets);
+  }
+
+  private static List<ScoreSheet> occasions(ScoreSheet sheet) {
+    return sheet.places().isEmpty()
+        ? List.of(sheet)
+        : sheet.places().stream().map(sheet::at).toList();
   }
 
   private static boolean write(String target, String text, PrintWriter out, PrintWriter err) {

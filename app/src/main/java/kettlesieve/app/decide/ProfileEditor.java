@@ -64,7 +64,8 @@ final class ProfileEditor extends VBox {
     forget.setOnAction(e -> forget());
     HBox buttons = new HBox(6, copy, keep, forget);
     buttons.setAlignment(Pos.CENTER_LEFT);
-    getChildren().addAll(Texts.of("What the profile asks for", "section"), title, grid, buttons, problem);
+    getChildren()
+        .addAll(Texts.of("What the profile asks for", "section"), title, grid, buttons, problem);
     workspace.comparisonProperty().addListener((o, was, is) -> show());
     show();
   }
@@ -84,7 +85,8 @@ final class ProfileEditor extends VBox {
   }
 
   private void show() {
-    Profile now = Scoring.of(workspace.comparison()).profileOrDefault(workspace.comparison().profile());
+    Profile now =
+        Scoring.of(workspace.comparison()).profileOrDefault(workspace.comparison().profile());
     if (now.equals(shown)) {
       return;
     }

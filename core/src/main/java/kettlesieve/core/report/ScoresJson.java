@@ -11,6 +11,7 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
 import kettlesieve.core.comparison.Cost;
 import kettlesieve.core.match.Fairness;
 import kettlesieve.core.match.Match;
@@ -24,6 +25,7 @@ import kettlesieve.core.measure.Spot;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.Failure;
 import kettlesieve.core.score.Measured;
+import kettlesieve.core.score.RankTests;
 import kettlesieve.core.score.ScoreSheet;
 
 /**
@@ -42,6 +44,12 @@ public final class ScoresJson {
    *     every machine; null to name files as they are
    */
   public static String write(ScoreSheet sheet, Path base) {
+    List<ScoreSheet> places = sheet.places().stream().map(sheet::at).toList();
+    return write(sheet, base, RankTests.over(places));
+  }
+
+  /** The same with rank tests over several excerpts or comparisons. */
+  public static String write(ScoreSheet sheet, Path base, Optional<RankTests> tests) {
     DefaultIndenter indenter = new DefaultIndenter("  ", "\n");
     ObjectWriter writer =
         new ObjectMapper()
@@ -50,7 +58,9 @@ public final class ScoresJson {
                     .withObjectIndenter(indenter)
                     .withArrayIndenter(indenter));
     try {
-      return writer.writeValueAsString(tree(sheet, base)) + "\n";
+      ObjectNode root = tree(sheet, base);
+      tests.ifPresent(t -> root.set("rankTests", tests(t)));
+      return writer.writeValueAsString(root) + "\n";
     } catch (IOException e) {
       throw new UncheckedIOException("writing to memory cannot fail", e);
     }
@@ -88,6 +98,27 @@ public final class ScoresJson {
           .put("done", item.done());
     }
     return root;
+  }
+
+  private static ObjectNode tests(RankTests tests) {
+    ObjectNode node = NODES.objectNode();
+    node.put("occasions", tests.occasions());
+    ObjectNode friedman = node.putObject("friedman");
+    number(friedman, "chiSquare", tests.chiSquare());
+    number(friedman, "p", tests.p());
+    ObjectNode ranks = node.putObject("meanRanks");
+    for (int i = 0; i < tests.labels().size(); i++) {
+      number(ranks, tests.labels().get(i), tests.meanRanks()[i]);
+    }
+    ArrayNode pairs = node.putArray("wilcoxon");
+    for (RankTests.Pairing pair : tests.pairs()) {
+      ObjectNode one = pairs.addObject();
+      one.put("first", tests.labels().get(pair.first()));
+      one.put("second", tests.labels().get(pair.second()));
+      number(one, "statistic", pair.statistic());
+      number(one, "p", pair.p());
+    }
+    return node;
   }
 
   private static ObjectNode version(ScoreSheet sheet, Entry entry, Path base) {

@@ -222,4 +222,17 @@ class ReportTest {
     Version renamed = Version.ofStems("a", "b", Map.of("x", Stem.of(MediaRef.of(FOLDER))));
     assertThat(inStems.as(renamed, Cost.NONE.withPrice("free")).label()).isEqualTo("b");
   }
+
+  @Test
+  void rankTestsStandInTheJsonAndAsText() throws Exception {
+    var tests =
+        kettlesieve.core.score.RankTests.of(
+            List.of("a", "b", "c"), new double[][] {{3, 2, 1}, {6, 5, 4}, {9, 7, 8}, {5, 4, 1}});
+    String text = ScoresJson.write(sheet(version("a", -50)), FOLDER, java.util.Optional.of(tests));
+    JsonNode json = new ObjectMapper().readTree(text).path("rankTests");
+    assertThat(json.path("occasions").asInt()).isEqualTo(4);
+    assertThat(json.path("meanRanks").path("a").asDouble()).isEqualTo(1);
+    assertThat(json.path("wilcoxon")).hasSize(3);
+    assertThat(RankTable.write(tests)).contains("Friedman", "a against b: Wilcoxon p = 0.1250");
+  }
 }

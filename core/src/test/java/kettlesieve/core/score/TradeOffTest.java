@@ -23,8 +23,7 @@ class TradeOffTest {
   private static final MediaFacts FACTS =
       new MediaFacts("00", 1000, "wav", "pcm_s24le", 24, false, 48_000, 1, 48_000);
   private static final Match MATCH =
-      new Match(
-          0, 0, 1, 0, 0, 1, 1, 48_000, 1, "wanted sound", 0, 1, List.of(), List.of());
+      new Match(0, 0, 1, 0, 0, 1, 1, 48_000, 1, "wanted sound", 0, 1, List.of(), List.of());
 
   /** Draws around a value: the same deviations for every version, as paired blocks would make. */
   private static Estimate around(double value, double spread) {
@@ -122,8 +121,7 @@ class TradeOffTest {
   @Test
   void sweepsAreJoinedInOrderOfAmount() {
     List<Measured> versions =
-        List.of(
-            version("b", -35, 0.4, 1), version("a", -25, 0.3, 0), version("c", -45, 1.5, 6));
+        List.of(version("b", -35, 0.4, 1), version("a", -25, 0.3, 0), version("c", -45, 1.5, 6));
     TradeOff tradeOff = TradeOff.of(sheet(versions), comparison(versions, 60, 30, 90));
     TradeOff.Sweep sweep = tradeOff.sweeps().get("sieve");
     assertThat(sweep.ids()).containsExactly("a", "b", "c");
@@ -158,8 +156,7 @@ class TradeOffTest {
 
   @Test
   void ownProfilesStandBesideTheShippedOnes() {
-    Profile own =
-        Scoring.shipped().profileOrDefault("even").named("harbour", "Harbour museum");
+    Profile own = Scoring.shipped().profileOrDefault("even").named("harbour", "Harbour museum");
     Comparison c = Comparison.empty("t", Job.DENOISE).withOwnProfile(own).withProfile("harbour");
     Scoring scoring = Scoring.of(c);
     assertThat(scoring.profileOrDefault("harbour").title()).isEqualTo("Harbour museum");
@@ -171,9 +168,7 @@ class TradeOffTest {
             "harbour", "Harbour museum", "", java.util.Map.of("missed", 0.0), java.util.Map.of());
     assertThat(c.withOwnProfile(changed).profiles()).containsExactly(changed);
     org.assertj.core.api.Assertions.assertThatThrownBy(
-            () ->
-                new Profile(
-                    "x", "x", "", java.util.Map.of("missed", -1.0), java.util.Map.of()))
+            () -> new Profile("x", "x", "", java.util.Map.of("missed", -1.0), java.util.Map.of()))
         .isInstanceOf(IllegalArgumentException.class);
   }
 }
