@@ -11,6 +11,7 @@ import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Numbers;
@@ -43,26 +44,26 @@ final class ProfileEditor extends VBox {
     GridPane grid = new GridPane();
     grid.setHgap(10);
     grid.setVgap(4);
-    grid.add(Texts.of("Weight", "column-head"), 1, 0);
-    grid.add(Texts.of("Points forgiven", "column-head"), 2, 0);
-    int row = 1;
+    grid.add(Texts.of("Weight", "column-head"), 0, 1);
+    grid.add(Texts.of("Points forgiven", "column-head"), 0, 2);
+    int column = 1;
     for (Axis axis : AXES) {
-      grid.add(Texts.of(axis.title(), axis.id() + "-text"), 0, row);
-      grid.add(field(weights, axis, "weight", "Weight of "), 1, row);
-      grid.add(field(tolerances, axis, "forgiven", "Points forgiven on "), 2, row);
-      row++;
+      grid.add(Texts.of(axis.title(), axis.id() + "-text"), column, 0);
+      grid.add(field(weights, axis, "weight", "Weight of "), column, 1);
+      grid.add(field(tolerances, axis, "forgiven", "Points forgiven on "), column, 2);
+      column++;
     }
     title.setId("profile-title");
     title.setPromptText("Name of the profile");
     title.setAccessibleText("Name of the profile");
-    title.setPrefWidth(220);
+    title.setPrefWidth(170);
     keep.setId("profile-keep");
     keep.setOnAction(e -> keep());
     copy.setId("profile-copy");
     copy.setOnAction(e -> copy());
     forget.setId("profile-delete");
     forget.setOnAction(e -> forget());
-    HBox buttons = new HBox(6, copy, keep, forget);
+    HBox buttons = new HBox(6, title, copy, keep, forget);
     buttons.setAlignment(Pos.CENTER_LEFT);
     getChildren()
         .addAll(Texts.of("What the profile asks for", "section"), title, grid, buttons, problem);

@@ -177,7 +177,8 @@ final class ContrastView extends VBox {
           3,
           row);
       HBox places = new HBox(4);
-      for (Spot spot : d.places().subList(0, Math.min(3, d.places().size()))) {
+      List<Spot> worth = d.sure() ? d.places() : List.of();
+      for (Spot spot : worth.subList(0, Math.min(3, worth.size()))) {
         places.getChildren().add(place(spot, d, a, b));
       }
       grid.add(places, 4, row);

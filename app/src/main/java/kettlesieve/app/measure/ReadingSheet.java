@@ -262,6 +262,8 @@ final class ReadingSheet extends GridPane {
   private static Region words(String title, String unit, HPos side) {
     Label name = Texts.wrapped(title, "column-head");
     name.setMaxWidth(96);
+    name.setMinHeight(34);
+    name.setAlignment(side == HPos.LEFT ? Pos.BOTTOM_LEFT : Pos.BOTTOM_RIGHT);
     name.setStyle(
         "-fx-line-spacing: -2; -fx-text-alignment: "
             + (side == HPos.LEFT ? "left" : "right")

@@ -25,7 +25,7 @@ final class RunOverlay extends CanvasPane {
   private static final double HEAD = 24;
 
   private final Workspace workspace;
-  private final Drawing drawing = new Drawing();
+  private final Drawing drawing = Drawing.first();
   private Clipping clipping;
   private Clipping.Passage passage;
   private Lines lines;

@@ -25,7 +25,7 @@ final class SpotMap extends CanvasPane {
   private static final double TOP_HZ = 16_000;
 
   private final Workspace workspace;
-  private final Drawing drawing = new Drawing();
+  private final Drawing drawing = Drawing.first();
   private Entry entry;
   private Spot spot;
   private WritableImage image;

@@ -202,7 +202,7 @@ final class TradeOffPlot extends CanvasPane {
         g.strokeLine(px, py - 13, px, py + 13);
         g.setFill(Ink.ACTION);
         g.setTextAlign(TextAlignment.LEFT);
-        g.fillText("best at " + Numbers.fixed(best.amount(), 0), px + 14, py - 9);
+        g.fillText("best at " + Numbers.fixed(best.amount(), 0), px + 16, py + 25);
         return;
       }
     }

@@ -42,12 +42,35 @@ public final class Drawing {
             return thread;
           });
 
+  private static final ExecutorService FIRST =
+      Executors.newSingleThreadExecutor(
+          task -> {
+            Thread thread = new Thread(task, "small pictures");
+            thread.setDaemon(true);
+            return thread;
+          });
+
   private final AtomicLong generation = new AtomicLong();
+  private final ExecutorService threads;
+
+  /** Works on the threads that draw lanes, too. */
+  public Drawing() {
+    this(THREADS);
+  }
+
+  private Drawing(ExecutorService threads) {
+    this.threads = threads;
+  }
+
+  /** For small pictures that must not wait until all lanes are drawn. */
+  public static Drawing first() {
+    return new Drawing(FIRST);
+  }
 
   /** Works something out; only the result of the newest request is handed over. */
   public <T> void request(Supplier<T> work, Consumer<T> result) {
     long mine = generation.incrementAndGet();
-    THREADS.submit(
+    threads.submit(
         () -> {
           if (generation.get() != mine) {
             return;

@@ -8,6 +8,7 @@ import kettlesieve.core.match.SourceMaterial;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Clipping;
 import kettlesieve.core.signal.Framing;
+import kettlesieve.core.signal.Intelligibility;
 import kettlesieve.core.signal.Loudness;
 import kettlesieve.core.signal.Spectrogram;
 import kettlesieve.core.signal.ThirdOctaveBands;
@@ -214,6 +215,16 @@ public final class Pair {
       separations[index] = new Separation(this, shared.separation(images), images);
     }
     return separations[index];
+  }
+
+  /** The intelligibility of what the version covers, against the clean recording. */
+  public Intelligibility intelligibility() throws NotMeasurableException {
+    Audio clean = reference().orElseThrow(() -> new NotMeasurableException("no reference"));
+    Audio own = version.audio().downmix().slice(firstSample(), endSample());
+    boolean whole = firstSample() == 0 && endSample() == clean.frames();
+    return whole
+        ? Intelligibility.of(shared.intelligible(), own)
+        : Intelligibility.of(clean.downmix().slice(firstSample(), endSample()), own);
   }
 
   /** First sample of the excerpt that the version covers. */

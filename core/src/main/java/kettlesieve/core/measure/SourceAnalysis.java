@@ -7,6 +7,7 @@ import kettlesieve.core.match.SourceMaterial;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Clicks;
 import kettlesieve.core.signal.Framing;
+import kettlesieve.core.signal.Intelligibility;
 import kettlesieve.core.signal.Loudness;
 import kettlesieve.core.signal.Spectrogram;
 import kettlesieve.core.signal.SumAudio;
@@ -29,6 +30,7 @@ public final class SourceAnalysis {
   private boolean[] clippedFrames;
   private final BssEval[] separations = new BssEval[2];
   private List<Spectrogram> referenceSpectra;
+  private Intelligibility.Clean intelligible;
   private Loudness loudness;
 
   /**
@@ -153,5 +155,13 @@ public final class SourceAnalysis {
       referenceSpectra = SourceMaterial.spectra(reference);
     }
     return referenceSpectra;
+  }
+
+  /** The clean recording's side of the intelligibility, over the whole excerpt. */
+  synchronized Intelligibility.Clean intelligible() {
+    if (intelligible == null) {
+      intelligible = new Intelligibility.Clean(reference.downmix());
+    }
+    return intelligible;
   }
 }

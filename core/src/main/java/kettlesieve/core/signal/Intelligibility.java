@@ -23,32 +23,54 @@ public record Intelligibility(double[] seconds, double[] values) {
   private static final double SILENT_DB = 40;
   private static final double CLIP = 1 + Math.pow(10, 15.0 / 20);
 
+  /** The clean recording's side, worked out once for several processed ones. */
+  public static final class Clean {
+    private final float[] window = window();
+    private final int[] edges = edges();
+    private final long[] kept;
+    private final double[][] bands;
+
+    /**
+     * @param clean one channel
+     */
+    public Clean(Audio clean) {
+      Audio x = atRate(clean);
+      kept = audible(x, window);
+      bands = kept.length < STRETCH + 1 ? null : bands(x, kept, window, edges);
+    }
+  }
+
   /**
    * Compares two recordings of one channel, rate and length.
    *
    * @return no values if fewer than 30 frames of the clean one hold sound
    */
   public static Intelligibility of(Audio clean, Audio processed) {
-    Audio x = new ReadAhead(LinearTimeAudio.resample(clean, RATE));
-    Audio y = new ReadAhead(LinearTimeAudio.resample(processed, RATE));
-    float[] window = window();
-    long[] kept = audible(x, window);
-    if (kept.length < STRETCH + 1) {
+    return of(new Clean(clean), processed);
+  }
+
+  /** The same with the clean recording's side worked out before. */
+  public static Intelligibility of(Clean clean, Audio processed) {
+    if (clean.bands == null) {
       return new Intelligibility(new double[0], new double[0]);
     }
-    int[] edges = edges();
-    double[][] xBands = bands(x, kept, window, edges);
-    double[][] yBands = bands(y, kept, window, edges);
-    int stretches = xBands.length - STRETCH + 1;
+    double[][] yBands = bands(atRate(processed), clean.kept, clean.window, clean.edges);
+    int stretches = clean.bands.length - STRETCH + 1;
     double[] seconds = new double[stretches];
     double[] values = new double[stretches];
     for (int m = 0; m < stretches; m++) {
-      seconds[m] = (double) (kept[m + STRETCH / 2]) / RATE;
+      seconds[m] = (double) clean.kept[m + STRETCH / 2] / RATE;
       for (int j = 0; j < BANDS; j++) {
-        values[m] += correlation(xBands, yBands, m, j) / BANDS;
+        values[m] += correlation(clean.bands, yBands, m, j) / BANDS;
       }
     }
     return new Intelligibility(seconds, values);
+  }
+
+  /** At 10 kHz; from high rates by way of a whole fraction, which is many times quicker. */
+  private static Audio atRate(Audio audio) {
+    Audio lower = new ReadAhead(DecimatedAudio.toAtLeast(audio, 11_000));
+    return new ReadAhead(LinearTimeAudio.resample(lower, RATE));
   }
 
   private static float[] window() {

@@ -10,7 +10,6 @@ import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Intelligibility;
 
 /** How well the words can be understood, against the clean recording. */
@@ -38,11 +37,7 @@ public final class Stoi implements Measure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    Audio reference =
-        pair.reference().orElseThrow(() -> new NotMeasurableException("no reference"));
-    Audio clean = reference.downmix().slice(pair.firstSample(), pair.endSample());
-    Audio version = pair.version().audio().downmix().slice(pair.firstSample(), pair.endSample());
-    Intelligibility found = Intelligibility.of(clean, version);
+    Intelligibility found = pair.intelligibility();
     if (found.values().length == 0) {
       throw new NotMeasurableException("there is less than 0.4 s of speech in the clean recording");
     }

@@ -87,6 +87,19 @@ class ReferenceMeasuresTest {
     assertThat(Intelligibility.of(short_, short_).values()).isEmpty();
   }
 
+  @Test
+  void intelligibilityIsTheSameAtAHigherRate() {
+    Audio speech = Audio.of(RATE, SPEECH);
+    Audio noisy = Audio.of(RATE, Sounds.mix(SPEECH, NOISE, FACTOR));
+    double at16 = mean(Intelligibility.of(speech, noisy));
+    double at48 =
+        mean(
+            Intelligibility.of(
+                kettlesieve.core.signal.LinearTimeAudio.resample(speech, 48_000),
+                kettlesieve.core.signal.LinearTimeAudio.resample(noisy, 48_000)));
+    assertThat(at48).isCloseTo(at16, within(0.01));
+  }
+
   private static double mean(Intelligibility found) {
     return Arrays.stream(found.values()).average().orElseThrow();
   }
