@@ -89,7 +89,7 @@ public final class BssEval {
   public static BssEval ofImages(List<Audio> sources) {
     long frames = sources.get(0).frames();
     List<Line> lines = new ArrayList<>();
-    int wanted = 0;
+    int wanted = -1;
     for (Audio source : sources) {
       if (source.frames() != frames) {
         throw new IllegalArgumentException("all sources must have one length");
@@ -99,7 +99,7 @@ public final class BssEval {
           lines.add(new Line(source, c));
         }
       }
-      wanted = wanted == 0 ? lines.size() : wanted;
+      wanted = wanted < 0 ? lines.size() : wanted;
     }
     if (wanted == 0) {
       throw new IllegalArgumentException("the wanted source is silent");
@@ -199,14 +199,18 @@ public final class BssEval {
     return gram;
   }
 
-  /** Lower triangle of the Cholesky factor; what is singular gets a trace of white noise. */
+  /**
+   * Lower triangle of the Cholesky factor, with a trace of white noise 100 dB down: sources that
+   * are filtered copies of each other, as the channels of a mono recording in stereo, would be
+   * singular.
+   */
   private static double[][] factorised(DMatrixRMaj gram) {
     int n = gram.getNumRows();
     double largest = 0;
     for (int i = 0; i < n; i++) {
       largest = Math.max(largest, gram.get(i, i));
     }
-    for (double ridge = 0; ridge < 1e-3; ridge = Math.max(1e-14, 10 * ridge)) {
+    for (double ridge = 1e-10; ridge < 1e-3; ridge *= 10) {
       DMatrixRMaj copy = gram.copy();
       for (int i = 0; i < n; i++) {
         copy.add(i, i, ridge * largest);

@@ -20,11 +20,14 @@ import org.junit.jupiter.api.Test;
 class BssEvalTest {
   private static final int N = 6000;
   private static final JsonNode OUTSIDE = Outside.read("separation.json");
-  private static final float[] RAW = Sounds.congruential(4 * N);
+  private static final float[] RAW = Sounds.congruential(6 * N);
   private static final float[] A = coloured(Arrays.copyOfRange(RAW, 0, N), 0.9);
   private static final float[] B = coloured(Arrays.copyOfRange(RAW, N, 2 * N), -0.5);
   private static final float[] C = Arrays.copyOfRange(RAW, 2 * N, 3 * N);
   private static final float[] D = Arrays.copyOfRange(RAW, 3 * N, 4 * N);
+
+  private static final float[] ROOM_A = Arrays.copyOfRange(RAW, 4 * N, 5 * N);
+  private static final float[] ROOM_B = Arrays.copyOfRange(RAW, 5 * N, 6 * N);
 
   private static float[] coloured(float[] x, double pole) {
     float[] y = new float[x.length];
@@ -79,8 +82,8 @@ class BssEvalTest {
 
   @Test
   void imagesAgreeWithMirEval() {
-    float[] right = sum(0.6f, A, 2, 0, A, 0);
-    float[] leftB = sum(0.3f, B, 0, 0, B, 0);
+    float[] right = sum(0.6f, A, 2, 0.2f, ROOM_A, 0);
+    float[] leftB = sum(0.3f, B, 0, 0.2f, ROOM_B, 0);
     Audio imageA = Audio.of(8000, A, right);
     Audio imageB = Audio.of(8000, leftB, B);
     Audio estimate =
@@ -103,9 +106,24 @@ class BssEvalTest {
 
   @Test
   void filteringTheWantedSourceIsForgiven() {
-    BssEval eval = BssEval.ofSources(List.of(Audio.of(8000, A), Audio.of(8000, B)));
-    double[] e = add(eval, Audio.of(8000, sum(0.5f, A, 40, -0.3f, A, 300)), 0, null);
+    // Silent at its end, so that nothing of the filtered copy is cut off.
+    float[] quietEnd = Arrays.copyOf(Arrays.copyOf(A, N - 600), N);
+    Audio wanted = Audio.of(8000, quietEnd);
+    BssEval eval = BssEval.ofSources(List.of(wanted, Audio.of(8000, B)));
+    double[] e = add(eval, Audio.of(8000, sum(0.5f, quietEnd, 40, -0.3f, quietEnd, 300)), 0, null);
     assertThat(Db.ofPower(e[0] / e[1])).isGreaterThan(60);
+  }
+
+  @Test
+  void aMonoRecordingInStereoIsNoObstacle() {
+    Audio twice = Audio.of(8000, A, A);
+    Audio other = Audio.of(8000, B, B);
+    BssEval eval = BssEval.ofImages(List.of(twice, other));
+    float[] mixed = sum(1, A, 0, 0.1f, B, 0);
+    double[] e = add(eval, Audio.of(8000, mixed, mixed), 0, A);
+    double expected = Db.ofPower(Math.pow(Sounds.rms(A), 2) / Math.pow(0.1 * Sounds.rms(B), 2));
+    assertThat(Db.ofPower(e[3] / e[4])).isCloseTo(expected, within(0.6));
+    assertThat(Db.ofPower(e[5] / e[6])).isGreaterThan(60);
   }
 
   @Test
