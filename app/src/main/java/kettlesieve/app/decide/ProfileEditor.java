@@ -63,10 +63,11 @@ final class ProfileEditor extends VBox {
     copy.setOnAction(e -> copy());
     forget.setId("profile-delete");
     forget.setOnAction(e -> forget());
+    HBox.setHgrow(title, Priority.ALWAYS);
+    problem.managedProperty().bind(problem.textProperty().isNotEmpty());
     HBox buttons = new HBox(6, title, copy, keep, forget);
     buttons.setAlignment(Pos.CENTER_LEFT);
-    getChildren()
-        .addAll(Texts.of("What the profile asks for", "section"), title, grid, buttons, problem);
+    getChildren().addAll(Texts.of("What the profile asks for", "section"), buttons, grid, problem);
     workspace.comparisonProperty().addListener((o, was, is) -> show());
     show();
   }

@@ -47,7 +47,7 @@ import kettlesieve.core.score.ScoreSheet;
 final class ReadingSheet extends GridPane {
   private static final String OVERALL = "overall";
   private static final double BAR = 46;
-  private static final double HEAD_HEIGHT = 54;
+  private static final double HEAD_HEIGHT = 66;
 
   private final Workspace workspace;
   private final SheetLayout layout;
@@ -188,18 +188,18 @@ final class ReadingSheet extends GridPane {
     RowConstraints names = new RowConstraints(HEAD_HEIGHT);
     getRowConstraints().setAll(new RowConstraints(), names);
     ColumnConstraints first = new ColumnConstraints();
-    first.setMinWidth(160);
+    first.setMinWidth(150);
     first.setHgrow(Priority.SOMETIMES);
     getColumnConstraints().add(first);
-    getColumnConstraints().add(new ColumnConstraints(64));
+    getColumnConstraints().add(new ColumnConstraints(58));
     add(words("Version", "", HPos.LEFT), 0, 1);
     add(sortHead("Overall", "of 100", OVERALL, "The score under the profile"), 1, 1);
     int column = 2;
     Axis last = null;
     for (Column c : columns) {
       ColumnConstraints constraints = new ColumnConstraints();
-      constraints.setMinWidth(c.measure() == null ? 52 : 70);
-      constraints.setPrefWidth(c.measure() == null ? 52 : 74);
+      constraints.setMinWidth(c.measure() == null ? 48 : 68);
+      constraints.setPrefWidth(c.measure() == null ? 48 : 70);
       constraints.setHgrow(c.measure() == null ? Priority.NEVER : Priority.ALWAYS);
       getColumnConstraints().add(constraints);
       if (c.axis() != last) {
@@ -262,7 +262,7 @@ final class ReadingSheet extends GridPane {
   private static Region words(String title, String unit, HPos side) {
     Label name = Texts.wrapped(title, "column-head");
     name.setMaxWidth(96);
-    name.setMinHeight(34);
+    name.setMinHeight(48);
     name.setAlignment(side == HPos.LEFT ? Pos.BOTTOM_LEFT : Pos.BOTTOM_RIGHT);
     name.setStyle(
         "-fx-line-spacing: -2; -fx-text-alignment: "
@@ -271,7 +271,7 @@ final class ReadingSheet extends GridPane {
     Label unitLabel = Texts.of(unit.isEmpty() ? " " : unit, "quiet", "small");
     VBox box = new VBox(-1, name, unitLabel);
     box.setAlignment(side == HPos.LEFT ? Pos.BOTTOM_LEFT : Pos.BOTTOM_RIGHT);
-    box.setStyle("-fx-padding: 1 6 2 4;");
+    box.setStyle("-fx-padding: 1 5 2 1;");
     return box;
   }
 

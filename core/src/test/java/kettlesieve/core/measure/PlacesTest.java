@@ -92,7 +92,7 @@ class PlacesTest {
       assertThat(ids.add(d.id())).as(d.id()).isTrue();
       assertThat(d.id()).matches("[a-z]+(-[a-z]+)*");
       assertThat(d.title()).isNotBlank();
-      assertThat(d.unit()).isNotBlank();
+      assertThat(d.unit()).isNotNull();
       assertThat(d.meaning()).endsWith(".");
       assertThat(d.formula()).isNotBlank();
       assertThat(d.source()).isNotBlank();
@@ -110,7 +110,20 @@ class PlacesTest {
             "bandwidth",
             "dropouts",
             "level-change",
-            "si-sdr");
+            "si-sdr",
+            "breathing",
+            "ringing",
+            "attack-loss",
+            "room-tail",
+            "clicks-left",
+            "noise-bursts",
+            "flat-tops-left",
+            "edge-crackle",
+            "overshoot",
+            "untouched",
+            "delta-sdr",
+            "sdr",
+            "stoi");
     assertThat(Measures.declaration("nothing")).isNull();
     assertThat(Measures.of(Job.STRETCH)).hasSize(1);
   }

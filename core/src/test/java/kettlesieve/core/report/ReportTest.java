@@ -227,7 +227,8 @@ class ReportTest {
   void rankTestsStandInTheJsonAndAsText() throws Exception {
     var tests =
         kettlesieve.core.score.RankTests.of(
-            List.of("a", "b", "c"), new double[][] {{3, 2, 1}, {6, 5, 4}, {9, 7, 8}, {5, 4, 1}});
+            List.of("a", "b", "c"),
+            new double[][] {{3, 2, 1}, {6, 4.5, 4}, {9, 7, 8}, {5, 4.2, 1}});
     String text = ScoresJson.write(sheet(version("a", -50)), FOLDER, java.util.Optional.of(tests));
     JsonNode json = new ObjectMapper().readTree(text).path("rankTests");
     assertThat(json.path("occasions").asInt()).isEqualTo(4);

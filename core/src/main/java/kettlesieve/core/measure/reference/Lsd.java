@@ -4,6 +4,7 @@ import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BandSpectrum;
+import kettlesieve.core.measure.BlockMeans;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
@@ -44,13 +45,10 @@ public final class Lsd implements Measure {
     }
     int low = pair.framing().binAtOrAbove(50);
     int high = pair.framing().binAtOrBelow(Math.min(16_000, 0.45 * pair.framing().sampleRate()));
-    int blocks = pair.timeline().blocks();
-    double[] sums = new double[blocks];
-    double[] counts = new double[blocks];
+    BlockMeans means = new BlockMeans(pair);
     PlaceGrid places = new PlaceGrid(pair.timeline(), pair.bands().count());
     PlaceGrid time = PlaceGrid.ofTime(pair.timeline(), 50, 16_000);
     float gain = (float) pair.version().powerGain();
-    int count = 0;
     for (int c = 0; c < pair.channels(); c++) {
       for (int t = pair.firstFrame(); t < pair.endFrame(); t++) {
         if (!pair.source().activity().active(t)) {
@@ -75,27 +73,14 @@ public final class Lsd implements Measure {
           }
         }
         double distance = Math.sqrt(squares / (high - low + 1));
-        sums[pair.timeline().block(t)] += distance;
-        counts[pair.timeline().block(t)]++;
+        means.add(t, distance);
         time.add(t, 0, distance, 1);
-        count++;
       }
     }
-    if (count == 0) {
+    if (means.none()) {
       throw new NotMeasurableException("no wanted sound was found in the clean recording");
     }
-    Estimate estimate =
-        pair.bootstrap()
-            .estimate(
-                w -> {
-                  double sum = 0;
-                  double n = 0;
-                  for (int b = 0; b < blocks; b++) {
-                    sum += w[b] * sums[b];
-                    n += w[b] * counts[b];
-                  }
-                  return n > 0 ? sum / n : Double.NaN;
-                });
+    Estimate estimate = means.estimate();
     double[] perBand = java.util.Arrays.stream(places.perBand()).map(Math::sqrt).toArray();
     return Reading.of(DECLARATION.id(), estimate)
         .withTrace(time.trace())

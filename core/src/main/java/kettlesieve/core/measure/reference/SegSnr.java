@@ -3,6 +3,7 @@ package kettlesieve.core.measure.reference;
 import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.BlockMeans;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
@@ -44,11 +45,8 @@ public final class SegSnr implements Measure {
         pair.reference().orElseThrow(() -> new NotMeasurableException("no reference"));
     Audio version = pair.version().audio();
     int length = (int) Math.round(FRAME_SECONDS * version.sampleRate());
-    int blocks = pair.timeline().blocks();
-    double[] sums = new double[blocks];
-    double[] counts = new double[blocks];
+    BlockMeans means = new BlockMeans(pair);
     PlaceGrid places = PlaceGrid.ofTime(pair.timeline(), 20, version.sampleRate() / 2.0);
-    int count = 0;
     for (long at = pair.firstSample(); at + length <= pair.endSample(); at += length) {
       int frame = pair.frameOf(at);
       if (!pair.source().activity().active(frame)) {
@@ -67,27 +65,14 @@ public final class SegSnr implements Measure {
       if (energy > 0) {
         double db = Db.ofPower(energy / Math.max(error, 1e-30));
         double held = Math.max(LEAST_DB, Math.min(LARGEST_DB, db));
-        sums[pair.timeline().block(frame)] += held;
-        counts[pair.timeline().block(frame)]++;
+        means.add(frame, held);
         places.add(frame, 0, held, 1);
-        count++;
       }
     }
-    if (count == 0) {
+    if (means.none()) {
       throw new NotMeasurableException("no wanted sound was found in the clean recording");
     }
-    Estimate estimate =
-        pair.bootstrap()
-            .estimate(
-                w -> {
-                  double sum = 0;
-                  double n = 0;
-                  for (int b = 0; b < blocks; b++) {
-                    sum += w[b] * sums[b];
-                    n += w[b] * counts[b];
-                  }
-                  return n > 0 ? sum / n : Double.NaN;
-                });
+    Estimate estimate = means.estimate();
     return Reading.of(DECLARATION.id(), estimate)
         .withTrace(places.trace())
         .withSpots(places.spots(false, estimate.value() - 5, 1));

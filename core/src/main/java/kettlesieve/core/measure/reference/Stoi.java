@@ -3,6 +3,7 @@ package kettlesieve.core.measure.reference;
 import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.BlockMeans;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
@@ -41,30 +42,16 @@ public final class Stoi implements Measure {
     if (found.values().length == 0) {
       throw new NotMeasurableException("there is less than 0.4 s of speech in the clean recording");
     }
-    int blocks = pair.timeline().blocks();
-    double[] sums = new double[blocks];
-    double[] counts = new double[blocks];
+    BlockMeans means = new BlockMeans(pair);
     PlaceGrid places = PlaceGrid.ofTime(pair.timeline(), 150, 4300);
     for (int i = 0; i < found.values().length; i++) {
       long sample =
           pair.firstSample() + Math.round(found.seconds()[i] * pair.framing().sampleRate());
       int frame = pair.frameOf(sample);
-      sums[pair.timeline().block(frame)] += found.values()[i];
-      counts[pair.timeline().block(frame)]++;
+      means.add(frame, found.values()[i]);
       places.add(frame, 0, found.values()[i], 1);
     }
-    Estimate estimate =
-        pair.bootstrap()
-            .estimate(
-                w -> {
-                  double sum = 0;
-                  double n = 0;
-                  for (int b = 0; b < blocks; b++) {
-                    sum += w[b] * sums[b];
-                    n += w[b] * counts[b];
-                  }
-                  return n > 0 ? sum / n : Double.NaN;
-                });
+    Estimate estimate = means.estimate();
     return Reading.of(DECLARATION.id(), estimate)
         .withTrace(places.trace())
         .withSpots(places.spots(false, estimate.value() - 0.1, 1));

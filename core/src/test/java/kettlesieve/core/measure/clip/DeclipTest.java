@@ -192,9 +192,12 @@ class DeclipTest {
     Map<String, Reading> predicted = repaired(new PredictedTops());
     Map<String, Reading> cubic = repaired(new CubicTops());
     assertThat(predicted.get("delta-sdr").value()).isGreaterThan(1);
-    assertThat(predicted.get("delta-sdr").value()).isGreaterThan(cubic.get("delta-sdr").value());
+    assertThat(cubic.get("delta-sdr").value()).isGreaterThan(1);
+    // Prediction leaves runs alone that are too long for it: half of these flat tops stay, and
+    // show.
+    assertThat(cubic.get("flat-tops-left").value()).isLessThan(25);
+    assertThat(predicted.get("flat-tops-left").value()).isBetween(25.0, 75.0);
     for (Map<String, Reading> r : java.util.List.of(predicted, cubic)) {
-      assertThat(r.get("flat-tops-left").value()).isLessThan(25);
       assertThat(r.get("untouched").value()).isLessThan(-60);
       double gain = r.get("sdr-clipped").value() - r.get("delta-sdr").value();
       assertThat(gain).isCloseTo(readings(clipped).get("sdr-clipped").value(), within(0.05));
