@@ -154,7 +154,7 @@ public final class MeasureView extends VBox {
     sheetHolder.getChildren().setAll(sheet);
     sheet.show(shown(), beside(scores));
     // As high as its rows ask for, up to half the step's height: the detail needs the rest.
-    double wanted = 100 + 31 * sheet.rows();
+    double wanted = 90 + 31 * sheet.rows();
     scroll.setMinHeight(Math.min(wanted, 170));
     scroll.setPrefHeight(Math.min(wanted, 340));
     tradeOff.show(shown());

@@ -47,7 +47,7 @@ import kettlesieve.core.score.ScoreSheet;
 final class ReadingSheet extends GridPane {
   private static final String OVERALL = "overall";
   private static final double BAR = 46;
-  private static final double HEAD_HEIGHT = 66;
+  private static final double HEAD_HEIGHT = 54;
 
   private final Workspace workspace;
   private final SheetLayout layout;
@@ -188,7 +188,7 @@ final class ReadingSheet extends GridPane {
     RowConstraints names = new RowConstraints(HEAD_HEIGHT);
     getRowConstraints().setAll(new RowConstraints(), names);
     ColumnConstraints first = new ColumnConstraints();
-    first.setMinWidth(150);
+    first.setMinWidth(168);
     first.setHgrow(Priority.SOMETIMES);
     getColumnConstraints().add(first);
     getColumnConstraints().add(new ColumnConstraints(58));
@@ -198,8 +198,9 @@ final class ReadingSheet extends GridPane {
     Axis last = null;
     for (Column c : columns) {
       ColumnConstraints constraints = new ColumnConstraints();
-      constraints.setMinWidth(c.measure() == null ? 48 : 68);
-      constraints.setPrefWidth(c.measure() == null ? 48 : 70);
+      double width = c.measure() != null ? 66 : c.axis() == Axis.INFO ? 30 : 48;
+      constraints.setMinWidth(width);
+      constraints.setPrefWidth(width + 2);
       constraints.setHgrow(c.measure() == null ? Priority.NEVER : Priority.ALWAYS);
       getColumnConstraints().add(constraints);
       if (c.axis() != last) {
@@ -223,13 +224,20 @@ final class ReadingSheet extends GridPane {
 
   private Node axisHead(Axis axis) {
     boolean folded = layout.folded(axis);
-    Button head = new Button((folded ? "▸ " : "▾ ") + axis.title());
+    Button head =
+        new Button(folded && axis == Axis.INFO ? "▸" : (folded ? "▸ " : "▾ ") + axis.title());
     head.getStyleClass().setAll("button", axis.id() + "-text", "axis-head", "axis-" + axis.id());
     head.setMaxWidth(Double.MAX_VALUE);
     head.setAlignment(Pos.CENTER_LEFT);
     head.setId("fold-" + axis.id());
     head.setTooltip(
-        new Tooltip(axis.question() + "\nClick to " + (folded ? "unfold" : "fold") + " it."));
+        new Tooltip(
+            axis.title()
+                + ": "
+                + axis.question()
+                + "\nClick to "
+                + (folded ? "unfold" : "fold")
+                + " it."));
     head.setAccessibleText((folded ? "Unfold " : "Fold ") + axis.title());
     head.setOnAction(e -> layout.fold(axis));
     return head;
@@ -262,7 +270,7 @@ final class ReadingSheet extends GridPane {
   private static Region words(String title, String unit, HPos side) {
     Label name = Texts.wrapped(title, "column-head");
     name.setMaxWidth(96);
-    name.setMinHeight(48);
+    name.setMinHeight(34);
     name.setAlignment(side == HPos.LEFT ? Pos.BOTTOM_LEFT : Pos.BOTTOM_RIGHT);
     name.setStyle(
         "-fx-line-spacing: -2; -fx-text-alignment: "

@@ -20,7 +20,7 @@ public final class NoiseUnderVoice implements Measure {
   private static final Declaration DECLARATION =
       new Declaration(
           "noise-under-voice",
-          "Noise under the voice",
+          "Noise under voice",
           Axis.MISSED,
           "dB",
           Set.of(Job.DENOISE, Job.DEREVERB),
