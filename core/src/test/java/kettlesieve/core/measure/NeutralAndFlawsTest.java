@@ -329,6 +329,43 @@ class NeutralAndFlawsTest {
         .toList();
   }
 
+  private static float[] fluttering(double depthDb) {
+    float[] version = CLEANED.clone();
+    for (int i = 0; i < version.length; i++) {
+      double db = depthDb * Math.sqrt(2) * Math.sin(2 * Math.PI * 11 * i / RATE);
+      version[i] *= (float) Db.toAmplitude(db);
+    }
+    return version;
+  }
+
+  private static float[] chopped() {
+    float[] version = CLEANED.clone();
+    for (int start = RATE / 2; start + RATE / 10 < version.length; start += RATE) {
+      for (int i = start; i < start + RATE / 10; i++) {
+        version[i] *= 0.05f;
+      }
+    }
+    return version;
+  }
+
+  @Test
+  void otherReadingsStayWithinTheirIntervals() {
+    assertThat(moved(fluttering(2))).as("flutter of 2 dB").containsExactly("flutter");
+    // So strong a wavering stands as lines beside every partial: it rings a little as well.
+    assertThat(moved(fluttering(4)))
+        .as("flutter of 4 dB")
+        .contains("flutter")
+        .isSubsetOf("flutter", "ringing");
+    assertThat(moved(Sounds.lowPass(CLEANED, RATE, 3400)))
+        .as("low-pass")
+        .containsExactlyInAnyOrder("voice-loss", "bandwidth");
+    assertThat(moved(chopped())).as("dropouts").containsExactly("dropouts");
+    for (double db : new double[] {5, 10, 20}) {
+      float[] left = Sounds.mix(SPEECH, NOISE, FACTOR * Db.toAmplitude(-db));
+      assertThat(moved(left)).as("noise left at −" + db + " dB").isEmpty();
+    }
+  }
+
   private static double score(String measure, Reading r) {
     return Scoring.shipped().scale(measure).orElseThrow().score(r.scored().value());
   }
