@@ -5,9 +5,6 @@ import java.util.Arrays;
 import java.util.List;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Fft;
-import org.ejml.data.DMatrixRMaj;
-import org.ejml.dense.row.factory.DecompositionFactory_DDRM;
-import org.ejml.interfaces.decomposition.CholeskyDecomposition_F64;
 
 /**
  * The separation evaluation of Vincent, Gribonval &amp; Févotte, "Performance measurement in blind
@@ -180,18 +177,21 @@ public final class BssEval {
     return sums;
   }
 
-  private DMatrixRMaj gram() {
+  /** Lower triangle of the normal matrix, row by row. */
+  private double[][] gram() {
     double[][][] r = lineCorrelations();
     int n = lines.size() * TAPS;
-    DMatrixRMaj gram = new DMatrixRMaj(n, n);
-    for (int i = 0; i < lines.size(); i++) {
-      for (int j = i; j < lines.size(); j++) {
-        for (int a = 0; a < TAPS; a++) {
-          for (int b = 0; b < TAPS; b++) {
-            // Both delayed, by a and b: a correlation at lag b − a.
-            double value = r[i][j][TAPS - 1 - (b - a)];
-            gram.unsafe_set(i * TAPS + a, j * TAPS + b, value);
-            gram.unsafe_set(j * TAPS + b, i * TAPS + a, value);
+    double[][] gram = new double[n][];
+    for (int j = 0; j < lines.size(); j++) {
+      for (int b = 0; b < TAPS; b++) {
+        int row = j * TAPS + b;
+        gram[row] = new double[row + 1];
+        for (int i = 0; i <= j; i++) {
+          // Both delayed, by a and b: a correlation at lag b − a.
+          double[] lags = r[i][j];
+          int end = Math.min(TAPS, row + 1 - i * TAPS);
+          for (int a = 0; a < end; a++) {
+            gram[row][i * TAPS + a] = lags[TAPS - 1 - (b - a)];
           }
         }
       }
@@ -204,28 +204,85 @@ public final class BssEval {
    * are filtered copies of each other, as the channels of a mono recording in stereo, would be
    * singular.
    */
-  private static double[][] factorised(DMatrixRMaj gram) {
-    int n = gram.getNumRows();
+  private static double[][] factorised(double[][] gram) {
     double largest = 0;
-    for (int i = 0; i < n; i++) {
-      largest = Math.max(largest, gram.get(i, i));
+    for (int i = 0; i < gram.length; i++) {
+      largest = Math.max(largest, gram[i][i]);
     }
     for (double ridge = 1e-10; ridge < 1e-3; ridge *= 10) {
-      DMatrixRMaj copy = gram.copy();
-      for (int i = 0; i < n; i++) {
-        copy.add(i, i, ridge * largest);
+      double[][] lower = new double[gram.length][];
+      for (int i = 0; i < gram.length; i++) {
+        lower[i] = gram[i].clone();
+        lower[i][i] += ridge * largest;
       }
-      CholeskyDecomposition_F64<DMatrixRMaj> cholesky = DecompositionFactory_DDRM.chol(n, true);
-      if (cholesky.decompose(copy)) {
-        DMatrixRMaj lower = cholesky.getT(null);
-        double[][] rows = new double[n][];
-        for (int i = 0; i < n; i++) {
-          rows[i] = Arrays.copyOfRange(lower.data, i * n, i * n + i + 1);
-        }
-        return rows;
+      if (cholesky(lower)) {
+        return lower;
       }
     }
     throw new IllegalArgumentException("the sources cannot be told apart");
+  }
+
+  /**
+   * Factorises in place, four rows by two columns at a time: the sums of eight products share their
+   * operands, several times quicker here than a general library's. The size is a multiple of 4.
+   *
+   * @return false if the matrix is not positive definite
+   */
+  private static boolean cholesky(double[][] rows) {
+    for (int i = 0; i < rows.length; i += 4) {
+      for (int j = 0; j < i; j += 2) {
+        columns(rows[i], rows[i + 1], rows[i + 2], rows[i + 3], rows[j], rows[j + 1], j);
+      }
+      for (int r = i; r < i + 4; r++) {
+        for (int j = i; j <= r; j++) {
+          double sum = rows[r][j];
+          for (int k = 0; k < j; k++) {
+            sum -= rows[r][k] * rows[j][k];
+          }
+          if (r > j) {
+            rows[r][j] = sum / rows[j][j];
+          } else if (sum > 0) {
+            rows[r][r] = Math.sqrt(sum);
+          } else {
+            return false;
+          }
+        }
+      }
+    }
+    return true;
+  }
+
+  /** Columns j and j + 1 of four rows, from the rows c and d of these columns. */
+  private static void columns(
+      double[] r0, double[] r1, double[] r2, double[] r3, double[] c, double[] d, int j) {
+    double c0 = r0[j];
+    double c1 = r1[j];
+    double c2 = r2[j];
+    double c3 = r3[j];
+    double d0 = r0[j + 1];
+    double d1 = r1[j + 1];
+    double d2 = r2[j + 1];
+    double d3 = r3[j + 1];
+    for (int k = 0; k < j; k++) {
+      double x = c[k];
+      double y = d[k];
+      c0 -= r0[k] * x;
+      c1 -= r1[k] * x;
+      c2 -= r2[k] * x;
+      c3 -= r3[k] * x;
+      d0 -= r0[k] * y;
+      d1 -= r1[k] * y;
+      d2 -= r2[k] * y;
+      d3 -= r3[k] * y;
+    }
+    r0[j] = c0 / c[j];
+    r1[j] = c1 / c[j];
+    r2[j] = c2 / c[j];
+    r3[j] = c3 / c[j];
+    r0[j + 1] = (d0 - r0[j] * d[j]) / d[j + 1];
+    r1[j + 1] = (d1 - r1[j] * d[j]) / d[j + 1];
+    r2[j + 1] = (d2 - r2[j] * d[j]) / d[j + 1];
+    r3[j + 1] = (d3 - r3[j] * d[j]) / d[j + 1];
   }
 
   // --- projections ---
