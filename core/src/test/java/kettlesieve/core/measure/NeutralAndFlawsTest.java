@@ -547,39 +547,6 @@ class NeutralAndFlawsTest {
   }
 
   @Test
-  void perfectRemovalRanksFirst() {
-    float[] rough = NOISY.clone();
-    List<float[]> versions =
-        List.of(
-            SPEECH,
-            CLEANED,
-            rough,
-            new PlainSubtraction()
-                .process(Audio.of(RATE, NOISY), 90, Progress.SILENT)
-                .wholeChannel(0),
-            new SmoothedWiener()
-                .process(Audio.of(RATE, NOISY), 60, Progress.SILENT)
-                .wholeChannel(0),
-            Sounds.lowPass(CLEANED, RATE, 3400));
-    double best = overall(versions.get(0));
-    for (float[] version : versions.subList(1, versions.size())) {
-      assertThat(best).isGreaterThan(overall(version));
-    }
-  }
-
-  private static double overall(float[] version) {
-    Measures.Taken taken = take(RATE, NOISY, null, Audio.of(RATE, version));
-    return Card.of(
-            taken.readings(),
-            Scoring.shipped(),
-            Scoring.shipped().profileOrDefault(null),
-            Job.DENOISE)
-        .overall()
-        .orElseThrow()
-        .value();
-  }
-
-  @Test
   void levelChangeIsThatOfTheDeliveredFile() {
     Reading r = readings(Audio.of(RATE, NOISY).times(Db.toAmplitude(-6))).get("level-change");
     assertThat(r.value()).isCloseTo(-6, within(0.01));
