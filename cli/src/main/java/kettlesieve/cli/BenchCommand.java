@@ -1,5 +1,10 @@
 package kettlesieve.cli;
 
+import kettlesieve.core.work.Conductor;
+import kettlesieve.core.work.ResultStore;
+
+import kettlesieve.core.work.Assessment;
+
 import java.io.IOException;
 import java.lang.management.ManagementFactory;
 import java.nio.file.Files;
@@ -21,8 +26,6 @@ import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.MatchedVersion;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.WavWriter;
-import kettlesieve.core.score.Assessment;
-import kettlesieve.core.score.ComparisonScorer;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
 import kettlesieve.core.signal.Spectrogram;
@@ -51,7 +54,7 @@ final class BenchCommand implements Callable<Integer> {
     Comparison log = ComparisonFile.load(KeepersLog.make(folder, Progress.SILENT));
     MediaReader reader = MediaReader.standard();
     print("what", "processor s", "STFT passes");
-    double first = processorSeconds(() -> new ComparisonScorer(reader, Progress.SILENT).score(log));
+    double first = processorSeconds(() -> score(reader, log));
     List<Audio> files = new ArrayList<>();
     files.add(reader.read(log.source().file(), Progress.SILENT).audio());
     for (Version version : log.versions()) {
@@ -61,7 +64,7 @@ final class BenchCommand implements Callable<Integer> {
     double pass = Math.min(transforms(files), transforms(files));
     row("one STFT pass over source and six versions of 32 s", pass, pass);
     row("scoring them, first time after start (files read)", first, pass);
-    double warm = processorSeconds(() -> new ComparisonScorer(reader, Progress.SILENT).score(log));
+    double warm = processorSeconds(() -> score(reader, log));
     row("scoring them again (files read)", warm, pass);
     row("  match alone", processorSeconds(() -> work(files, false)), pass);
     row("  match and measure", processorSeconds(() -> work(files, true)), pass);
@@ -84,6 +87,13 @@ final class BenchCommand implements Callable<Integer> {
     return 0;
   }
 
+  /** Everything from the start: nothing is taken from what was measured before. */
+  private static void score(MediaReader reader, Comparison comparison) throws Exception {
+    try (Conductor conductor = new Conductor(reader, ResultStore.inMemory())) {
+      conductor.run(comparison);
+    }
+  }
+
   private static void delete(Path folder) throws IOException {
     try (Stream<Path> all = Files.walk(folder)) {
       for (Path path : all.sorted(Comparator.reverseOrder()).toList()) {
@@ -97,7 +107,7 @@ final class BenchCommand implements Callable<Integer> {
     for (Audio file : files.subList(1, files.size())) {
       MatchedVersion matched = assessment.match(file, MatchOverride.NONE);
       if (measure) {
-        assessment.measure(Job.DENOISE, matched);
+        assessment.measure(matched);
       }
     }
   }
@@ -110,7 +120,7 @@ final class BenchCommand implements Callable<Integer> {
       List<Callable<Object>> tasks = new ArrayList<>();
       for (Audio file : files.subList(1, files.size())) {
         tasks.add(
-            () -> assessment.measure(Job.DENOISE, assessment.match(file, MatchOverride.NONE)));
+            () -> assessment.measure(assessment.match(file, MatchOverride.NONE)));
       }
       for (Future<Object> done : pool.invokeAll(tasks)) {
         done.get();

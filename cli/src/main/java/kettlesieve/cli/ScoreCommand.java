@@ -1,5 +1,13 @@
 package kettlesieve.cli;
 
+import kettlesieve.core.work.Conductor;
+import kettlesieve.core.score.Entry;
+import kettlesieve.core.measure.Part;
+import kettlesieve.core.signal.Progress;
+import kettlesieve.core.work.ResultStore;
+import kettlesieve.core.signal.Stop;
+import kettlesieve.core.work.Width;
+
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
@@ -27,7 +35,6 @@ import kettlesieve.core.report.RankTable;
 import kettlesieve.core.report.ScoresCsv;
 import kettlesieve.core.report.ScoresJson;
 import kettlesieve.core.report.ScoresTable;
-import kettlesieve.core.score.ComparisonScorer;
 import kettlesieve.core.score.RankTests;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.Scoring;
@@ -111,6 +118,12 @@ final class ScoreCommand implements Callable<Integer> {
   @Option(names = "--csv", paramLabel = "OUT", description = "write CSV to a file, or - to print")
   private String csv;
 
+  @Option(names = "--all", description = "in the table for people: every reading, however wide")
+  private boolean all;
+
+  @Option(names = "--again", description = "measure again what was measured before")
+  private boolean again;
+
   @Option(names = "--help", usageHelp = true, description = "show this help")
   private boolean help;
 
@@ -128,10 +141,9 @@ final class ScoreCommand implements Callable<Integer> {
     TerminalProgress progress = new TerminalProgress(err);
     ScoreSheet sheet;
     Optional<RankTests> tests;
-    try {
-      ComparisonScorer scorer = new ComparisonScorer(MediaReader.standard(), progress);
-      sheet = scorer.score(comparison);
-      tests = tests(sheet, scorer);
+    try (Conductor conductor = new Conductor(MediaReader.standard(), store())) {
+      sheet = conductor.run(comparison, listener(progress), Stop.NEVER).sheet();
+      tests = tests(sheet, conductor);
     } catch (MediaException | ComparisonFileException e) {
       progress.clear();
       err.println("kettle: " + e.getMessage());
@@ -147,7 +159,7 @@ final class ScoreCommand implements Callable<Integer> {
       written &= write(csv, ScoresCsv.write(sheet), out, err);
     }
     if (json == null && csv == null) {
-      out.print(ScoresTable.write(sheet));
+      out.print(ScoresTable.write(sheet, width(), all));
       tests.ifPresent(t -> out.print(RankTable.write(t)));
       out.flush();
     }
@@ -158,9 +170,9 @@ final class ScoreCommand implements Callable<Integer> {
   }
 
   /** Over the excerpts of the comparison, and the further comparisons. */
-  private Optional<RankTests> tests(ScoreSheet sheet, ComparisonScorer scorer)
+  private Optional<RankTests> tests(ScoreSheet sheet, Conductor conductor)
       throws MediaException, ComparisonFileException {
-    List<ScoreSheet> sheets = new ArrayList<>(occasions(sheet));
+    List<List<Entry>> sheets = new ArrayList<>(occasions(sheet));
     for (Path further : beside) {
       Comparison comparison = ComparisonFile.load(further);
       if (comparison.source() == null) {
@@ -169,15 +181,29 @@ final class ScoreCommand implements Callable<Integer> {
       if (profile != null) {
         comparison = comparison.withProfile(profile);
       }
-      sheets.addAll(occasions(scorer.score(comparison)));
+      sheets.addAll(occasions(conductor.run(comparison).sheet()));
     }
     return RankTests.over(sheets);
   }
 
-  private static List<ScoreSheet> occasions(ScoreSheet sheet) {
-    return sheet.places().isEmpty()
-        ? List.of(sheet)
-        : sheet.places().stream().map(sheet::at).toList();
+  private static List<List<Entry>> occasions(ScoreSheet sheet) {
+    return sheet.excerpts().isEmpty()
+        ? List.of(sheet.entries())
+        : sheet.excerpts().stream().map(e -> sheet.entries(Part.ofExcerpt(e))).toList();
+  }
+
+  /** What was measured before is taken from the cache, unless it is to be measured again. */
+  private ResultStore store() {
+    return again ? ResultStore.inMemory() : ResultStore.standard();
+  }
+
+  private static Conductor.Listener listener(Progress progress) {
+    return new Conductor.Listener() {
+      @Override
+      public void progress(String what, double share) {
+        progress.at(what, share);
+      }
+    };
   }
 
   private static boolean write(String target, String text, PrintWriter out, PrintWriter err) {
@@ -196,6 +222,12 @@ final class ScoreCommand implements Callable<Integer> {
               + ": it could not be written. Check the folder and the room on disk.");
       return false;
     }
+  }
+
+  /** Width of the terminal, which the script tells. */
+  private static int width() {
+    Integer told = Integer.getInteger("kettle.columns");
+    return told == null || told < 20 ? ScoresTable.USUAL_WIDTH : told;
   }
 
   private Comparison fromFile() throws ComparisonFileException {

@@ -1,5 +1,7 @@
 package kettlesieve.demo;
 
+import kettlesieve.core.match.Match;
+
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.SplittableRandom;

@@ -12,6 +12,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import io.soabase.recordbuilder.core.RecordBuilder;
 import java.util.Set;
 
 /**
@@ -39,6 +40,7 @@ import java.util.Set;
  * @param notes free text
  * @param extra fields that this version of the program does not know
  */
+@RecordBuilder
 @JsonInclude(JsonInclude.Include.NON_NULL)
 public record Comparison(
     String schema,
@@ -61,7 +63,8 @@ public record Comparison(
     String profile,
     @JsonInclude(JsonInclude.Include.NON_EMPTY) List<Profile> profiles,
     String notes,
-    @JsonAnySetter @JsonAnyGetter Map<String, Object> extra) {
+    @JsonAnySetter @JsonAnyGetter Map<String, Object> extra)
+    implements ComparisonBuilder.With {
   /** The form of file that this program writes. */
   public static final String SCHEMA = "kettle-sieve/comparison/1";
 
@@ -108,10 +111,7 @@ public record Comparison(
 
   /** A comparison with nothing in it yet. */
   public static Comparison empty(String name, Job job) {
-    Draft draft = new Draft();
-    draft.name = name;
-    draft.job = job;
-    return draft.done();
+    return ComparisonBuilder.builder().name(name).job(job).build();
   }
 
   public Optional<Version> version(String id) {
@@ -120,36 +120,6 @@ public record Comparison(
 
   public Optional<Excerpt> excerpt(String excerptName) {
     return excerpts.stream().filter(e -> e.name().equals(excerptName)).findFirst();
-  }
-
-  public Comparison withName(String value) {
-    Draft d = draft();
-    d.name = value;
-    return d.done();
-  }
-
-  public Comparison withJob(Job value) {
-    Draft d = draft();
-    d.job = value;
-    return d.done();
-  }
-
-  public Comparison withSource(MediaRef value) {
-    Draft d = draft();
-    d.source = value;
-    return d.done();
-  }
-
-  public Comparison withReference(MediaRef value) {
-    Draft d = draft();
-    d.reference = value;
-    return d.done();
-  }
-
-  public Comparison withTrueStems(Map<String, MediaRef> value) {
-    Draft d = draft();
-    d.trueStems = value;
-    return d.done();
   }
 
   /** With one true stem set, or taken out with null. */
@@ -163,66 +133,6 @@ public record Comparison(
     return withTrueStems(map);
   }
 
-  public Comparison withRatio(Double value) {
-    Draft d = draft();
-    d.ratio = value;
-    return d.done();
-  }
-
-  public Comparison withSemitones(Double value) {
-    Draft d = draft();
-    d.semitones = value;
-    return d.done();
-  }
-
-  public Comparison withVersions(List<Version> value) {
-    Draft d = draft();
-    d.versions = value;
-    return d.done();
-  }
-
-  public Comparison withRoleSums(List<RoleSum> value) {
-    Draft d = draft();
-    d.roleSums = value;
-    return d.done();
-  }
-
-  public Comparison withExcerpt(TimeSpan value) {
-    Draft d = draft();
-    d.excerpt = value;
-    return d.done();
-  }
-
-  public Comparison withExcerpts(List<Excerpt> value) {
-    Draft d = draft();
-    d.excerpts = value;
-    return d.done();
-  }
-
-  public Comparison withTogether(boolean value) {
-    Draft d = draft();
-    d.together = value;
-    return d.done();
-  }
-
-  public Comparison withPauses(List<TimeSpan> value) {
-    Draft d = draft();
-    d.pauses = value;
-    return d.done();
-  }
-
-  public Comparison withLevel(LevelMode value) {
-    Draft d = draft();
-    d.level = value;
-    return d.done();
-  }
-
-  public Comparison withMarks(List<Mark> value) {
-    Draft d = draft();
-    d.marks = value;
-    return d.done();
-  }
-
   /** With what a tool costs; a cost that says nothing is taken out. */
   public Comparison withCost(String tool, Cost value) {
     Map<String, Cost> map = new LinkedHashMap<>(costs);
@@ -231,21 +141,7 @@ public record Comparison(
     } else {
       map.put(tool, value);
     }
-    Draft d = draft();
-    d.costs = map;
-    return d.done();
-  }
-
-  public Comparison withProfile(String value) {
-    Draft d = draft();
-    d.profile = value;
-    return d.done();
-  }
-
-  public Comparison withProfiles(List<Profile> value) {
-    Draft d = draft();
-    d.profiles = value;
-    return d.done();
+    return withCosts(map);
   }
 
   /** With a profile of the person's own set: it takes the place of the one of its name. */
@@ -254,12 +150,6 @@ public record Comparison(
     list.removeIf(p -> p.name().equals(value.name()));
     list.add(value);
     return withProfiles(list);
-  }
-
-  public Comparison withNotes(String value) {
-    Draft d = draft();
-    d.notes = value;
-    return d.done();
   }
 
   /** With one version replaced by another of the same id. */
@@ -352,61 +242,5 @@ public record Comparison(
   /** What a version costs: its own figures, else those of its tool. */
   public Cost costOf(Version version) {
     return version.cost().or(costs.getOrDefault(version.tool(), Cost.NONE));
-  }
-
-  private Draft draft() {
-    Draft d = new Draft();
-    d.name = name;
-    d.job = job;
-    d.source = source;
-    d.reference = reference;
-    d.trueStems = trueStems;
-    d.ratio = ratio;
-    d.semitones = semitones;
-    d.versions = versions;
-    d.roleSums = roleSums;
-    d.excerpt = excerpt;
-    d.excerpts = excerpts;
-    d.together = together;
-    d.pauses = pauses;
-    d.level = level;
-    d.marks = marks;
-    d.costs = costs;
-    d.profile = profile;
-    d.profiles = profiles;
-    d.notes = notes;
-    d.extra = extra;
-    return d;
-  }
-
-  /** Holds a changed copy for the moment in which it is made. */
-  private static final class Draft {
-    private String name;
-    private Job job;
-    private MediaRef source;
-    private MediaRef reference;
-    private Map<String, MediaRef> trueStems;
-    private Double ratio;
-    private Double semitones;
-    private List<Version> versions;
-    private List<RoleSum> roleSums;
-    private TimeSpan excerpt;
-    private List<Excerpt> excerpts;
-    private boolean together;
-    private List<TimeSpan> pauses;
-    private LevelMode level;
-    private List<Mark> marks;
-    private Map<String, Cost> costs;
-    private String profile;
-    private List<Profile> profiles;
-    private String notes;
-    private Map<String, Object> extra;
-
-    Comparison done() {
-      return new Comparison(
-          SCHEMA, name, job, source, reference, trueStems, ratio, semitones, versions, roleSums,
-          excerpt, excerpts, together, pauses, level, marks, costs, profile, profiles, notes,
-          extra);
-    }
   }
 }

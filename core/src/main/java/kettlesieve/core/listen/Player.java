@@ -1,5 +1,7 @@
 package kettlesieve.core.listen;
 
+import java.util.Queue;
+
 import java.io.IOException;
 import java.util.List;
 import java.util.Set;
@@ -13,7 +15,23 @@ import org.slf4j.LoggerFactory;
 
 /**
  * Plays tracks on a sound output: switching keeps the place and is heard within a few hundredths of
- * a second. All methods return at once and may be called from any thread.
+ * a second.
+ *
+ * <p><b>How it hangs together.</b> What is wanted (tracks, choice, loop, turns, side, band) is
+ * state under one lock, which is only ever held for a few assignments. Each playing from {@link
+ * #play} to {@link #stop} is a {@link Playback} of its own, with a thread, a stop flag, a deck and a
+ * queue of commands that belong to it alone: to stop one and to begin the next do not wait for each
+ * other, and a command can never reach the wrong one. A new playback reads the whole state when it
+ * begins, so that nothing is lost between them; it waits, on its own thread and without the lock,
+ * until the one before has let go of the output.
+ *
+ * <ul>
+ *   <li>Any thread may call any public method; all return at once, {@link #close} after the last
+ *       fade.
+ *   <li>The playback's thread renders without the lock. It takes it for the turn at the end of a
+ *       pass of the loop, and calls listeners only when it does not hold it.
+ *   <li>No thread waits for another while it holds the lock.
+ * </ul>
  *
  * <p>Where the output cannot be opened or is lost, playing goes on with the simulated one, and the
  * listener is told.
@@ -21,11 +39,13 @@ import org.slf4j.LoggerFactory;
 public final class Player implements AutoCloseable {
   private static final Logger LOG = LoggerFactory.getLogger(Player.class);
   private static final int BLOCK = 256;
+  private static final long CLOSE_MILLIS = 500;
 
   private final Supplier<SoundOut> outputs;
   private final Consumer<String> news;
-  private final ConcurrentLinkedQueue<Consumer<Deck>> commands = new ConcurrentLinkedQueue<>();
   private final Object lock = new Object();
+
+  // State, under the lock.
   private List<Track> tracks = List.of();
   private int sampleRate = 48_000;
   private int chosen;
@@ -36,14 +56,15 @@ public final class Player implements AutoCloseable {
   private Turns turns = Turns.STAY;
   private boolean sourcesTurn;
   private int round = Integer.MAX_VALUE;
-  private Side side = Side.BOTH;
-  private Band band;
+  private Playback current;
+
+  // Read by the playback's thread block by block.
+  private volatile Side side = Side.BOTH;
+  private volatile Band band;
   private volatile boolean halfSpeed;
-  private IntConsumer turned = track -> {};
-  private double restSeconds;
-  private Thread thread;
-  private volatile long heardFrame;
-  private volatile boolean stopping;
+  private volatile IntConsumer turned = track -> {};
+
+  private volatile double heardSeconds;
   private volatile SoundOut output;
 
   /**
@@ -57,19 +78,15 @@ public final class Player implements AutoCloseable {
 
   /**
    * Takes what can be listened to; the first track is the source. A track that is playing goes on
-   * under its number.
+   * under its number; at another sample rate playing stops.
    */
   public void setTracks(List<Track> newTracks) {
     synchronized (lock) {
       tracks = List.copyOf(newTracks);
-      if (!tracks.isEmpty()) {
-        int rate = tracks.get(0).matched().sampleRate();
-        if (rate != sampleRate) {
-          halt();
-          sampleRate = rate;
-        }
-      } else {
-        halt();
+      int rate = tracks.isEmpty() ? sampleRate : tracks.get(0).matched().sampleRate();
+      if (tracks.isEmpty() || rate != sampleRate) {
+        stopCurrent();
+        sampleRate = rate;
       }
       chosen = Math.max(0, Math.min(chosen, tracks.size() - 1));
       rechoose();
@@ -87,6 +104,7 @@ public final class Player implements AutoCloseable {
     }
   }
 
+  /** Number of the track that is chosen. */
   public int chosen() {
     synchronized (lock) {
       return chosen;
@@ -119,16 +137,12 @@ public final class Player implements AutoCloseable {
 
   /** Which part of the stereo picture is heard. */
   public void setSide(Side value) {
-    synchronized (lock) {
-      side = value;
-    }
+    side = value;
   }
 
   /** Which frequencies are heard; null for all. */
   public void setBand(Band value) {
-    synchronized (lock) {
-      band = value;
-    }
+    band = value;
   }
 
   /** Whether everything runs at half its speed, an octave lower. */
@@ -166,22 +180,24 @@ public final class Player implements AutoCloseable {
   public void setLoop(List<TimeSpan> spans) {
     synchronized (lock) {
       loop = List.copyOf(spans);
-      commands.add(this::applyLoop);
+      List<Deck.Stretch> stretches = stretches();
+      send(deck -> deck.loop(stretches));
     }
   }
 
-  private void applyLoop(Deck deck) {
-    List<TimeSpan> spans;
-    synchronized (lock) {
-      spans = loop;
+  private List<Deck.Stretch> stretches() {
+    return loop.stream()
+        .map(
+            s ->
+                new Deck.Stretch(
+                    Math.round(s.from() * sampleRate), Math.round(s.to() * sampleRate)))
+        .toList();
+  }
+
+  private void send(Consumer<Deck> command) {
+    if (current != null) {
+      current.commands.add(command);
     }
-    deck.loop(
-        spans.stream()
-            .map(
-                s ->
-                    new Deck.Stretch(
-                        Math.round(s.from() * sampleRate), Math.round(s.to() * sampleRate)))
-            .toList());
   }
 
   private TimedSound sound() {
@@ -193,34 +209,37 @@ public final class Player implements AutoCloseable {
   private void rechoose() {
     if (!tracks.isEmpty()) {
       TimedSound sound = sound();
-      commands.add(deck -> deck.choose(sound));
+      send(deck -> deck.choose(sound));
     }
   }
 
   /** The end of a pass: whose turn is it now? */
   private TimedSound nextPass(TimedSound last) {
+    int now;
+    TimedSound next;
     synchronized (lock) {
       if (turns == Turns.STAY || tracks.size() < 2) {
         return last;
       }
       if (turns == Turns.NEXT) {
         chosen = (chosen + 1) % Math.max(1, Math.min(round, tracks.size()));
-        turned.accept(chosen);
+        now = chosen;
       } else {
         sourcesTurn = !sourcesTurn && chosen != 0;
-        turned.accept(sourcesTurn ? 0 : chosen);
+        now = sourcesTurn ? 0 : chosen;
       }
-      return sound();
+      next = sound();
     }
+    turned.accept(now);
+    return next;
   }
 
   /** Goes to a place in the source's time. */
   public void seek(double seconds) {
     synchronized (lock) {
-      restSeconds = Math.max(0, seconds);
-      heardFrame = Math.round(restSeconds * sampleRate);
-      long frame = heardFrame;
-      commands.add(deck -> deck.seek(frame));
+      heardSeconds = Math.max(0, seconds);
+      long frame = Math.round(heardSeconds * sampleRate);
+      send(deck -> deck.seek(frame));
     }
   }
 
@@ -230,46 +249,34 @@ public final class Player implements AutoCloseable {
       if (playing() || tracks.isEmpty()) {
         return;
       }
-      joinOld();
-      stopping = false;
-      commands.clear();
-      thread = new Thread(this::run, "player");
-      thread.setDaemon(true);
-      thread.setPriority(Thread.MAX_PRIORITY);
-      thread.start();
+      current = new Playback(current, sampleRate);
+      current.thread.start();
     }
   }
 
   /** Stops after a short fade; the place is kept. */
   public void stop() {
-    stopping = true;
-  }
-
-  private void halt() {
-    stopping = true;
-    joinOld();
-  }
-
-  private void joinOld() {
-    Thread old = thread;
-    thread = null;
-    if (old != null && old != Thread.currentThread()) {
-      try {
-        old.join(500);
-      } catch (InterruptedException e) {
-        Thread.currentThread().interrupt();
-      }
+    synchronized (lock) {
+      stopCurrent();
     }
   }
 
+  private void stopCurrent() {
+    if (current != null) {
+      current.stopping = true;
+    }
+  }
+
+  /** Whether something plays and was not told to stop. */
   public boolean playing() {
-    Thread t = thread;
-    return t != null && t.isAlive() && !stopping;
+    synchronized (lock) {
+      return current != null && !current.stopping;
+    }
   }
 
   /** The place that is heard now, seconds of the source's time. */
   public double positionSeconds() {
-    return (double) heardFrame / sampleRate;
+    return heardSeconds;
   }
 
   /** The output that plays or played last; null before the first. */
@@ -277,32 +284,101 @@ public final class Player implements AutoCloseable {
     return output;
   }
 
-  private void run() {
-    Deck deck = new Deck(sampleRate);
-    SoundOut out = open(outputs.get());
-    output = out;
+  @Override
+  public void close() {
+    Playback last;
     synchronized (lock) {
-      long start = heardFrame;
-      double place = positionSeconds();
-      if (loop.stream().noneMatch(l -> l.holds(place)) && !loop.isEmpty()) {
-        start = Math.round(loop.get(0).from() * sampleRate);
-      }
-      TimedSound sound = sound();
-      if (loop.isEmpty() && sound.own(start) >= sound.audio().frames()) {
-        start = 0;
-      }
-      deck.begin(sound, start);
-      applyLoop(deck);
-      deck.atPass(this::nextPass);
+      stopCurrent();
+      last = current;
     }
-    OutputChain chain = new OutputChain(sampleRate);
-    HalfSpeed slow = new HalfSpeed();
-    float[] left = new float[BLOCK];
-    float[] right = new float[BLOCK];
-    float[] leftHalf = new float[BLOCK / 2];
-    float[] rightHalf = new float[BLOCK / 2];
-    boolean fading = false;
-    try {
+    if (last != null) {
+      last.await(CLOSE_MILLIS);
+    }
+  }
+
+  /** One playing from its begin to its end. */
+  private final class Playback {
+    private final Thread thread = new Thread(this::run, "player");
+    private final Queue<Consumer<Deck>> commands = new ConcurrentLinkedQueue<>();
+    private final Playback before;
+    private final int rate;
+    private final Deck deck;
+    private volatile boolean stopping;
+
+    /**
+     * @param before the one that may still hold the output; null for none
+     */
+    Playback(Playback before, int rate) {
+      this.before = before == null || !before.thread.isAlive() ? null : before;
+      this.rate = rate;
+      this.deck = new Deck(rate);
+      thread.setDaemon(true);
+      thread.setPriority(Thread.MAX_PRIORITY);
+    }
+
+    void await(long millis) {
+      if (thread != Thread.currentThread()) {
+        try {
+          thread.join(millis);
+        } catch (InterruptedException e) {
+          Thread.currentThread().interrupt();
+        }
+      }
+    }
+
+    private void run() {
+      if (before != null) {
+        before.await(0);
+      }
+      SoundOut out = null;
+      try {
+        out = open(outputs.get());
+        output = out;
+        begin();
+        out = render(out);
+      } catch (RuntimeException | Error e) {
+        LOG.error("playing broke down", e);
+        news.accept("Playing stopped by an error of the program's own; its log says more.");
+      } finally {
+        stopping = true;
+        if (out != null) {
+          out.close();
+        }
+      }
+    }
+
+    private void begin() {
+      synchronized (lock) {
+        double place = heardSeconds;
+        long start = Math.round(place * rate);
+        if (loop.stream().noneMatch(l -> l.holds(place)) && !loop.isEmpty()) {
+          start = Math.round(loop.get(0).from() * rate);
+        }
+        if (tracks.isEmpty()) {
+          stopping = true;
+          return;
+        }
+        TimedSound sound = sound();
+        if (loop.isEmpty() && sound.own(start) >= sound.audio().frames()) {
+          start = 0;
+        }
+        // What was asked for until now is in the state already.
+        commands.clear();
+        deck.begin(sound, start);
+        deck.loop(stretches());
+        deck.atPass(Player.this::nextPass);
+      }
+    }
+
+    private SoundOut render(SoundOut first) {
+      SoundOut out = first;
+      OutputChain chain = new OutputChain(rate);
+      HalfSpeed slow = new HalfSpeed();
+      float[] left = new float[BLOCK];
+      float[] right = new float[BLOCK];
+      float[] leftHalf = new float[BLOCK / 2];
+      float[] rightHalf = new float[BLOCK / 2];
+      boolean fading = false;
       while (true) {
         for (Consumer<Deck> c = commands.poll(); c != null; c = commands.poll()) {
           c.accept(deck);
@@ -312,7 +388,7 @@ public final class Player implements AutoCloseable {
           fading = true;
         }
         if (deck.atEnd()) {
-          break;
+          return out;
         }
         boolean slowly = halfSpeed;
         if (slowly) {
@@ -321,55 +397,52 @@ public final class Player implements AutoCloseable {
         } else {
           deck.render(left, right, BLOCK);
         }
-        synchronized (lock) {
-          chain.set(side, band);
-        }
+        chain.set(side, band);
         chain.process(left, right, BLOCK);
         out = write(out, left, right);
         if (!fading) {
           int pending = out.pendingFrames();
-          heardFrame = Math.max(0, deck.position() - (slowly ? pending / 2 : pending));
+          heard(Math.max(0, deck.position() - (slowly ? pending / 2 : pending)));
         }
       }
-    } finally {
-      stopping = true;
-      out.close();
     }
-  }
 
-  private SoundOut write(SoundOut out, float[] left, float[] right) {
-    try {
-      out.write(left, right, BLOCK);
-      return out;
-    } catch (IOException e) {
-      LOG.warn("the sound output was lost", e);
-      out.close();
-      return fallBack("The sound device was lost: playing goes on without sound.");
+    /** Only the playback that is wanted says where it is; a jump that was asked for comes first. */
+    private void heard(long frame) {
+      synchronized (lock) {
+        if (current == this && commands.isEmpty()) {
+          heardSeconds = (double) frame / rate;
+        }
+      }
     }
-  }
 
-  private SoundOut open(SoundOut out) {
-    try {
-      out.open(sampleRate);
-      return out;
-    } catch (IOException e) {
-      LOG.info("no sound output: {}", e.getMessage());
-      return fallBack("There is no sound device: playing is simulated, nothing is heard.");
+    private SoundOut write(SoundOut out, float[] left, float[] right) {
+      try {
+        out.write(left, right, BLOCK);
+        return out;
+      } catch (IOException e) {
+        LOG.warn("the sound output was lost", e);
+        out.close();
+        return fallBack("The sound device was lost: playing goes on without sound.");
+      }
     }
-  }
 
-  private SoundOut fallBack(String message) {
-    SimulatedOut simulated = new SimulatedOut(true);
-    simulated.open(sampleRate);
-    output = simulated;
-    news.accept(message);
-    return simulated;
-  }
+    private SoundOut open(SoundOut out) {
+      try {
+        out.open(rate);
+        return out;
+      } catch (IOException e) {
+        LOG.info("no sound output: {}", e.getMessage());
+        return fallBack("There is no sound device: playing is simulated, nothing is heard.");
+      }
+    }
 
-  @Override
-  public void close() {
-    synchronized (lock) {
-      halt();
+    private SoundOut fallBack(String message) {
+      SimulatedOut simulated = new SimulatedOut(true);
+      simulated.open(rate);
+      output = simulated;
+      news.accept(message);
+      return simulated;
     }
   }
 }

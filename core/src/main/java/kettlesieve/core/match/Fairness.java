@@ -1,5 +1,7 @@
 package kettlesieve.core.match;
 
+import kettlesieve.core.measure.Part;
+
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -245,17 +247,18 @@ public final class Fairness {
   /**
    * What lies between the versions: the same file twice, and tools compared at unlike amounts.
    *
-   * @param files the versions' files by version id; versions that could not be read are missing
+   * @param source checksum of the source's file
+   * @param checksums of the versions' files by version id; versions that could not be read are
+   *     missing
    */
   public static List<Item> among(
-      Comparison comparison, Recording source, Map<String, List<Recording>> files) {
+      Comparison comparison, String source, Map<String, List<String>> checksums) {
     List<Item> items = new ArrayList<>();
     Map<String, String> known = new LinkedHashMap<>();
-    known.put(source.facts().sha256(), "the source");
+    known.put(source, "the source");
     for (Version v : comparison.versions()) {
       // A chain may share a stem with another version; all stems alike is another matter.
-      List<String> sums =
-          files.getOrDefault(v.id(), List.of()).stream().map(f -> f.facts().sha256()).toList();
+      List<String> sums = checksums.getOrDefault(v.id(), List.of());
       String first = sums.isEmpty() ? null : known.putIfAbsent(String.join(" ", sums), v.label());
       if (first != null) {
         items.add(

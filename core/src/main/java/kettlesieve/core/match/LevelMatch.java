@@ -44,7 +44,7 @@ record LevelMatch(double gainDb, String basis, List<String> warnings) {
     if (settings.job() == Job.DECLIP) {
       return onUnclipped(source.audio(), source.clipping(), aligned);
     }
-    if (source.cells(0).isPresent()) {
+    if (source.ground().problem().isEmpty()) {
       for (boolean strong : new boolean[] {true, false}) {
         LevelMatch onCells = onCells(source, version, strong, frames);
         if (onCells != null) {
@@ -141,8 +141,7 @@ record LevelMatch(double gainDb, String basis, List<String> warnings) {
     Histogram plain = new Histogram(-RANGE_DB - BIN_DB / 2, BIN_DB, bins);
     int count = 0;
     for (int c = 0; c < version.size(); c++) {
-      Cells cells = source.cells(c).orElseThrow();
-      CellMask mask = strong ? cells.strong() : cells.wanted();
+      CellMask mask = strong ? source.ground().strong(c) : source.ground().wanted(c);
       for (int t = range.first(); t < range.end(); t++) {
         float[] s = source.spectrum(c).powers(t);
         float[] v = null;

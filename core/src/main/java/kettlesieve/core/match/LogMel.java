@@ -10,8 +10,9 @@ import kettlesieve.core.signal.Windows;
  * samples (256 up to 24 kHz), relative to the recording's own loud frames. Frames stand anywhere:
  * centres are rounded one by one, so that no hop is ever accumulated.
  */
-final class LogMel {
-  static final int BANDS = 24;
+public final class LogMel {
+  /** Number of bands. */
+  public static final int BANDS = 24;
 
   private static final double LOW_HZ = 100;
   private static final double HIGH_HZ = 12_000;
@@ -28,7 +29,7 @@ final class LogMel {
    * @param audio one channel
    * @param scale factor on the bands' frequencies, for a version whose pitch was moved
    */
-  LogMel(Audio audio, double scale) {
+  public LogMel(Audio audio, double scale) {
     this.audio = audio;
     int rate = audio.sampleRate();
     this.length = rate <= 24_000 ? 256 : 512;
@@ -75,7 +76,7 @@ final class LogMel {
   }
 
   /** Levels in dB of frames at {@code from + i·hop} seconds, by frame and band. */
-  float[][] levels(double from, double hop, int count) {
+  public float[][] levels(double from, double hop, int count) {
     float[][] levels = new float[count][BANDS];
     double[] powers = new double[BANDS];
     for (int i = 0; i < count; i++) {
@@ -105,7 +106,7 @@ final class LogMel {
   }
 
   /** Each band's levels minus their own moving mean over {@code reach} frames on either side. */
-  static float[][] withoutMean(float[][] levels, int reach) {
+  public static float[][] withoutMean(float[][] levels, int reach) {
     float[][] out = new float[levels.length][BANDS];
     double[] sum = new double[BANDS];
     int from = 0;

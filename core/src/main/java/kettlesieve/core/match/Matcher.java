@@ -1,5 +1,7 @@
 package kettlesieve.core.match;
 
+import kettlesieve.core.signal.Stop;
+
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -81,16 +83,17 @@ public final class Matcher {
    */
   public static MatchedVersion match(SourceMaterial source, Audio delivered, MatchOverride byHand)
       throws MatchException {
-    return match(source, delivered, byHand, MatchSettings.USUAL);
+    return match(source, delivered, byHand, MatchSettings.USUAL, Stop.NEVER);
   }
 
   /**
    * Matches one version, with the level found as the settings say.
    *
+   * @param stop asked now and then
    * @throws MatchException if the version covers less than half of the excerpt
    */
   public static MatchedVersion match(
-      SourceMaterial source, Audio delivered, MatchOverride byHand, MatchSettings settings)
+      SourceMaterial source, Audio delivered, MatchOverride byHand, MatchSettings settings, Stop stop)
       throws MatchException {
     List<String> notes = new ArrayList<>();
     List<String> warnings = new ArrayList<>();
@@ -110,7 +113,9 @@ public final class Matcher {
     }
     long from = source.firstFrame();
     long to = from + source.audio().frames();
+    stop.check();
     Alignment found = align(whole, version, from, to);
+    stop.check();
     warnOfAnother(found.confidence(), warnings);
     Alignment used = overruled(found, byHand);
     Coverage coverage = Coverage.of(used, version, whole, from, to);
@@ -161,10 +166,11 @@ public final class Matcher {
    * @param delivered the version as it came
    * @param byHand what a person fixed
    * @param settings of the comparison
+   * @param stop asked now and then
    * @throws MatchException if there is nothing to hold on to
    */
   public static StretchedVersion matchStretched(
-      SourceMaterial source, Audio delivered, MatchOverride byHand, MatchSettings settings)
+      SourceMaterial source, Audio delivered, MatchOverride byHand, MatchSettings settings, Stop stop)
       throws MatchException {
     Audio whole = source.whole();
     Audio version = commonRate(whole, delivered);
@@ -181,21 +187,22 @@ public final class Matcher {
         settings.job() == Job.PITCH ? 1 : settings.ratio() != null ? settings.ratio() : length;
     double moved = settings.job() == Job.PITCH ? settings.pitchRatio() : 1 / expected;
     double[] scales = Math.abs(moved - 1) < 0.01 ? new double[] {1} : new double[] {1, moved};
-    StretchAligner.Found found =
-        new StretchAligner(whole.downmix(), version.downmix(), expected, scales).find();
+    MapFit found =
+        new StretchAligner(whole.downmix(), version.downmix(), expected, stop, scales).find();
     if (found.coverage() < WARN_CONFIDENCE) {
       warnOfAnother(found.coverage(), warnings);
     } else if (found.coverage() < WARN_COVERAGE) {
       warnings.add(
           text("only %.0f %% of the source was found again in it", 100 * found.coverage()));
     }
-    double ratio = byHand.ratio() != null ? byHand.ratio() : found.ratio();
+    double ratio = byHand.ratio() != null ? byHand.ratio() : found.slope();
     double offset =
         byHand.delaySamples() != null ? byHand.delaySamples() / whole.sampleRate() : found.offset();
-    TimeMap map =
+    MapFit fit =
         byHand.ratio() != null
-            ? TimeMap.line(offset, ratio)
-            : found.map().later(offset - found.offset());
+            ? MapFit.line(offset, ratio, found.coverage())
+            : found.later(offset - found.offset());
+    TimeMap map = fit.map();
     LevelMatch level = LevelMatch.ofWhole(source.audio(), version, settings.level());
     warnings.addAll(level.warnings());
     double gainDb = byHand.gainDb() != null ? byHand.gainDb() : level.gainDb();
@@ -223,7 +230,7 @@ public final class Matcher {
             Math.max(from, to),
             notes,
             warnings);
-    return new StretchedVersion(match, delivered, version, map);
+    return new StretchedVersion(match, delivered, version, fit);
   }
 
   /**
@@ -233,10 +240,11 @@ public final class Matcher {
    * @param source the analysed mix
    * @param delivered the stems by role, as they came
    * @param byHand what a person fixed
+   * @param stop asked now and then
    * @throws MatchException if the stems cover less than half of the excerpt
    */
   public static MatchedStems matchStems(
-      SourceMaterial source, Map<String, Audio> delivered, MatchOverride byHand)
+      SourceMaterial source, Map<String, Audio> delivered, MatchOverride byHand, Stop stop)
       throws MatchException {
     Audio mix = source.whole();
     List<String> notes = new ArrayList<>();
@@ -268,7 +276,9 @@ public final class Matcher {
                 .toList());
     long from = source.firstFrame();
     long to = from + source.audio().frames();
+    stop.check();
     Alignment found = align(mix, sum, from, to);
+    stop.check();
     warnOfAnother(found.confidence(), warnings);
     Alignment used = overruled(found, byHand);
     Coverage coverage = Coverage.of(used, sum, mix, from, to);

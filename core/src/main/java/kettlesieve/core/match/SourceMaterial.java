@@ -16,16 +16,11 @@ import kettlesieve.core.signal.Spectrogram;
  * activity and pauses, noise, cells.
  */
 public final class SourceMaterial {
-  /** Nothing counts as quieter than this below the wanted sound. */
-  public static final double FLOOR_DB = -80;
-
   private final Audio whole;
   private final long firstFrame;
   private final Audio audio;
   private final List<Spectrogram> spectra;
-  private final Activity activity;
-  private final List<Cells> cells;
-  private final double wantedPower;
+  private final PauseGround pauses;
   private final int originalChannels;
   private SourceMaterial downmix;
   private Clipping clipping;
@@ -42,24 +37,7 @@ public final class SourceMaterial {
     this.firstFrame = firstFrame;
     this.audio = audio;
     this.spectra = spectra;
-    this.activity = activity;
-    if (activity.problem().isPresent()) {
-      this.wantedPower = Double.NaN;
-      this.cells = List.of();
-    } else {
-      List<float[]> noises = spectra.stream().map(s -> noise(s, activity)).toList();
-      this.wantedPower = wantedPower(noises);
-      this.cells = new ArrayList<>();
-      int bins = pauseHighBin() - pauseLowBin() + 1;
-      float floor = (float) Math.max(1e-25, wantedPower * Db.toPower(FLOOR_DB) / bins);
-      for (int c = 0; c < spectra.size(); c++) {
-        float[] noise = noises.get(c);
-        for (int k = 0; k < noise.length; k++) {
-          noise[k] = Math.max(noise[k], floor);
-        }
-        cells.add(Cells.of(spectra.get(c), activity, noise));
-      }
-    }
+    this.pauses = new PauseGround(spectra, activity);
   }
 
   /**
@@ -124,7 +102,7 @@ public final class SourceMaterial {
       Audio mono = audio.downmix();
       downmix =
           new SourceMaterial(
-              originalChannels, whole.downmix(), firstFrame, mono, spectra(mono), activity);
+              originalChannels, whole.downmix(), firstFrame, mono, spectra(mono), pauses.activity());
     }
     return downmix;
   }
@@ -142,48 +120,6 @@ public final class SourceMaterial {
   /** Spectra of every channel of a recording. */
   public static List<Spectrogram> spectra(Audio audio) {
     return IntStream.range(0, audio.channels()).mapToObj(c -> new Spectrogram(audio, c)).toList();
-  }
-
-  private static float[] noise(Spectrogram spectrogram, Activity activity) {
-    Framing framing = spectrogram.framing();
-    double[] sum = new double[framing.bins()];
-    int count = 0;
-    for (int t = 0; t < framing.count(); t++) {
-      if (activity.pause(t)) {
-        float[] row = spectrogram.powers(t);
-        for (int k = 0; k < sum.length; k++) {
-          sum[k] += row[k];
-        }
-        count++;
-      }
-    }
-    float[] mean = new float[sum.length];
-    for (int k = 0; k < sum.length; k++) {
-      mean[k] = (float) (sum[k] / count);
-    }
-    return mean;
-  }
-
-  private double wantedPower(List<float[]> noises) {
-    double sum = 0;
-    double noise = 0;
-    int count = 0;
-    for (int c = 0; c < spectra.size(); c++) {
-      for (int k = pauseLowBin(); k <= pauseHighBin(); k++) {
-        noise += noises.get(c)[k];
-      }
-      for (int t = 0; t < framing().count(); t++) {
-        if (activity.active(t)) {
-          count++;
-          float[] row = spectra.get(c).powers(t);
-          for (int k = pauseLowBin(); k <= pauseHighBin(); k++) {
-            sum += row[k];
-          }
-        }
-      }
-    }
-    double active = sum / Math.max(1, count);
-    return Math.max(active - noise / spectra.size(), 0.1 * active);
   }
 
   /** The whole source. */
@@ -206,6 +142,7 @@ public final class SourceMaterial {
     return audio;
   }
 
+  /** Number of channels of the excerpt. */
   public int channels() {
     return audio.channels();
   }
@@ -218,52 +155,33 @@ public final class SourceMaterial {
     return clipping;
   }
 
+  /** Frames of the excerpt. */
   public Framing framing() {
     return spectra.get(0).framing();
   }
 
+  /** Spectra of a channel of the excerpt. */
   public Spectrogram spectrum(int channel) {
     return spectra.get(channel);
   }
 
-  public Activity activity() {
-    return activity;
+  /** What the pauses tell: which are found whatever the job. */
+  public PauseGround pauses() {
+    return pauses;
   }
 
-  /** The cells of a channel; empty where pauses could not be found. */
-  public Optional<Cells> cells(int channel) {
-    return cells.isEmpty() ? Optional.empty() : Optional.of(cells.get(channel));
-  }
-
-  /**
-   * Mean power of the wanted sound in 200–8,000 Hz over active frames and channels, the noise taken
-   * off; NaN where pauses could not be found.
-   */
-  public double wantedPower() {
-    return wantedPower;
+  /** What tells wanted sound from what is not. */
+  public Ground ground() {
+    return pauses;
   }
 
   /** Lowest bin of the range in which pauses are judged, 200 Hz. */
   public int pauseLowBin() {
-    return framing().binAtOrAbove(200);
+    return PauseGround.lowBin(framing());
   }
 
   /** Highest bin of the range in which pauses are judged: 8,000 Hz, at most 0.45 of the rate. */
   public int pauseHighBin() {
-    return framing().binAtOrBelow(Math.min(8000, 0.45 * framing().sampleRate()));
-  }
-
-  /** Mean level of the wanted sound above the noise in the pauses, dB; NaN without pauses. */
-  public double signalToNoiseDb() {
-    if (cells.isEmpty()) {
-      return Double.NaN;
-    }
-    double noise = 0;
-    for (Cells channel : cells) {
-      for (int k = pauseLowBin(); k <= pauseHighBin(); k++) {
-        noise += channel.noise(k);
-      }
-    }
-    return Db.ofPower(wantedPower / (noise / cells.size()));
+    return PauseGround.highBin(framing());
   }
 }

@@ -1,5 +1,8 @@
 package kettlesieve.core.match;
 
+import kettlesieve.core.measure.Share;
+import kettlesieve.core.signal.Stop;
+
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
@@ -26,7 +29,7 @@ import kettlesieve.core.signal.TimeMap;
  * <p>Dynamic time warping was tried for this and follows noise.
  */
 final class StretchAligner {
-  private static final double HOP = 0.002;
+  private static final double HOP = Onsets.HOP;
   private static final double COARSE_HOP = 0.010;
   private static final double MEAN_SECONDS = 0.5;
   private static final double ANCHOR_REACH = 0.150;
@@ -36,23 +39,10 @@ final class StretchAligner {
   private static final double BLOCK_SECONDS = 4;
   private static final double BLOCK_SEARCH = 1.0;
   private static final double OUTLIER_SECONDS = 0.012;
-  private static final double ONSET_REACH = 0.060;
-  private static final double ONSET_SEARCH = 0.030;
-  private static final double ONSET_SCORE = 0.3;
   private static final double MOST_CHANGE = 0.1;
   private static final int MOST_ANCHORS = 6000;
   private static final int MOST_LINE_POINTS = 500;
   private static final int FEWEST_ANCHORS = 5;
-
-  /**
-   * What was found.
-   *
-   * @param map seconds of the source to seconds of the version
-   * @param ratio slope of the straight line through it
-   * @param offset seconds of the version at the line's start
-   * @param coverage share of the anchors that were found again, times that of the blocks, 0 to 1
-   */
-  record Found(TimeMap map, double ratio, double offset, double coverage) {}
 
   private record Coarse(double ratio, double offset, double score, double scale) {}
 
@@ -64,25 +54,30 @@ final class StretchAligner {
   /** Share of the blocks that were found again: short anchors alone may lie well by chance. */
   private double blocksFound;
 
+  private final Stop stop;
+
   /**
    * @param source one channel
    * @param version one channel, at the source's rate
    * @param expected the ratio asked for
+   * @param stop asked now and then
    * @param scales factors on frequency that the tool may have applied; 1 for none
    */
-  StretchAligner(Audio source, Audio version, double expected, double... scales) {
+  StretchAligner(Audio source, Audio version, double expected, Stop stop, double... scales) {
+    this.stop = stop;
     this.source = source;
     this.version = version;
     this.expected = expected;
     this.scales = scales;
   }
 
-  Found find() {
+  MapFit find() {
     LogMel sourceMel = new LogMel(source, 1);
     float[][] sourceLevels =
         LogMel.withoutMean(coarseLevels(sourceMel, source), reach(1, COARSE_HOP));
     Coarse best = null;
     for (double scale : scales) {
+      stop.check();
       Coarse found = coarse(sourceLevels, scale);
       if (best == null || found.score() > best.score() + 0.02) {
         best = found;
@@ -90,8 +85,9 @@ final class StretchAligner {
     }
     LogMel versionMel = new LogMel(version, best.scale());
     double[] line = blocks(sourceLevels, versionMel, best);
-    Found found = anchors(sourceMel, versionMel, line[0], line[1]);
-    return new Found(found.map(), found.ratio(), found.offset(), found.coverage() * blocksFound);
+    MapFit found = anchors(sourceMel, versionMel, line[0], line[1]);
+    return MapFit.of(
+        found.map(), found.slope(), found.offset(), found.coverage() * blocksFound);
   }
 
   private static int reach(double ratio, double hop) {
@@ -117,7 +113,7 @@ final class StretchAligner {
   }
 
   private static Coarse correlate(float[][] s, float[][] v, double ratio, double scale) {
-    float[][] stretched = stretched(s, ratio);
+    float[][] stretched = MelRows.stretched(s, ratio);
     int size = Fft.powerOfTwo((long) stretched.length + v.length);
     float[] sum = new float[size];
     double energyS = 0;
@@ -154,25 +150,6 @@ final class StretchAligner {
     return new Coarse(ratio, lag * COARSE_HOP, score, scale);
   }
 
-  private static float[][] stretched(float[][] s, double ratio) {
-    int count = (int) Math.max(1, Math.floor((s.length - 1) * ratio));
-    float[][] out = new float[count][LogMel.BANDS];
-    for (int i = 0; i < count; i++) {
-      interpolate(s, i / ratio, out[i]);
-    }
-    return out;
-  }
-
-  private static void interpolate(float[][] rows, double at, float[] into) {
-    int i = (int) Math.floor(at);
-    float share = (float) (at - i);
-    float[] a = rows[Math.max(0, Math.min(rows.length - 1, i))];
-    float[] b = rows[Math.max(0, Math.min(rows.length - 1, i + 1))];
-    for (int k = 0; k < into.length; k++) {
-      into[k] = a[k] + share * (b[k] - a[k]);
-    }
-  }
-
   /** Ratio and offset of a line through the places of blocks. */
   private double[] blocks(float[][] s, LogMel versionMel, Coarse start) {
     double ratio = start.ratio();
@@ -185,10 +162,10 @@ final class StretchAligner {
       double step = Math.max(length / 2, source.seconds() / MOST_LINE_POINTS);
       int tried = 0;
       for (double t = 0; t + length <= source.seconds(); t += step) {
-        float[][] block = piece(s, t / COARSE_HOP, length * ratio / COARSE_HOP, 1 / ratio);
+        float[][] block = MelRows.piece(s, t / COARSE_HOP, length * ratio / COARSE_HOP, 1 / ratio);
         double expectedPlace = offset + ratio * t;
-        Peak peak = search(block, v, expectedPlace / COARSE_HOP, search / COARSE_HOP);
-        tried += energy(block, 0, block.length) > 1 ? 1 : 0;
+        MelRows.Peak peak = MelRows.search(block, v, expectedPlace / COARSE_HOP, search / COARSE_HOP);
+        tried += MelRows.energy(block, 0, block.length) > 1 ? 1 : 0;
         if (peak != null && peak.score() >= LEAST_SCORE) {
           points.add(new double[] {t, peak.place() * COARSE_HOP - ratio * t});
         }
@@ -208,68 +185,7 @@ final class StretchAligner {
     return new double[] {ratio, offset};
   }
 
-  private static float[][] piece(float[][] rows, double from, double count, double step) {
-    float[][] out = new float[(int) Math.max(2, Math.round(count))][LogMel.BANDS];
-    for (int i = 0; i < out.length; i++) {
-      interpolate(rows, from + i * step, out[i]);
-    }
-    return out;
-  }
-
-  private record Peak(double place, double score) {}
-
-  /** Best place of a piece in rows around an expected one; null at the edge of the search. */
-  private static Peak search(float[][] piece, float[][] rows, double around, double reach) {
-    int span = (int) Math.round(reach);
-    int start = (int) Math.round(around);
-    double[] scores = new double[2 * span + 1];
-    double own = energy(piece, 0, piece.length);
-    if (own < 1e-6) {
-      return null;
-    }
-    int best = -1;
-    for (int lag = -span; lag <= span; lag++) {
-      int at = start + lag;
-      if (at < 0 || at + piece.length > rows.length) {
-        scores[lag + span] = -1;
-        continue;
-      }
-      double product = 0;
-      double other = 0;
-      for (int i = 0; i < piece.length; i++) {
-        float[] a = piece[i];
-        float[] b = rows[at + i];
-        for (int k = 0; k < LogMel.BANDS; k++) {
-          product += a[k] * b[k];
-          other += b[k] * b[k];
-        }
-      }
-      scores[lag + span] = product / Math.sqrt(own * other + 1e-12);
-      if (best < 0 || scores[lag + span] > scores[best]) {
-        best = lag + span;
-      }
-    }
-    if (best <= 0 || best >= scores.length - 1) {
-      return null;
-    }
-    double left = scores[best - 1];
-    double right = scores[best + 1];
-    double bend = left - 2 * scores[best] + right;
-    double fine = left <= -1 || right <= -1 || bend >= 0 ? 0 : 0.5 * (left - right) / bend;
-    return new Peak(start + best - span + fine, scores[best]);
-  }
-
-  private static double energy(float[][] rows, int from, int to) {
-    double sum = 0;
-    for (int i = Math.max(0, from); i < Math.min(rows.length, to); i++) {
-      for (float x : rows[i]) {
-        sum += x * x;
-      }
-    }
-    return sum;
-  }
-
-  private Found anchors(LogMel sourceMel, LogMel versionMel, double ratio, double offset) {
+  private MapFit anchors(LogMel sourceMel, LogMel versionMel, double ratio, double offset) {
     double step = Math.max(ANCHOR_STEP, source.seconds() / MOST_ANCHORS);
     List<double[]> points = new ArrayList<>();
     List<double[]> onsets = new ArrayList<>();
@@ -278,6 +194,7 @@ final class StretchAligner {
     double chunk = 20;
     double margin = 1;
     for (double begin = 0; begin < source.seconds(); begin += chunk) {
+      stop.check();
       double end = Math.min(source.seconds(), begin + chunk);
       float[][] levels =
           sourceMel.levels(begin - margin, HOP, (int) ((end - begin + 2 * margin) / HOP));
@@ -291,18 +208,27 @@ final class StretchAligner {
         double t = n * step;
         double from = (t - ANCHOR_REACH - begin + margin) / HOP;
         double length = 2 * ANCHOR_REACH * ratio / HOP;
-        float[][] piece = piece(s, from, length, 1 / ratio);
-        strengths.add(energy(piece, 0, piece.length));
+        float[][] piece = MelRows.piece(s, from, length, 1 / ratio);
+        strengths.add(MelRows.energy(piece, 0, piece.length));
         double expectedRow = (offset + ratio * (t - ANCHOR_REACH) - versionBegin) / HOP;
-        Peak peak = search(piece, v, expectedRow, ANCHOR_SEARCH / HOP);
+        MelRows.Peak peak = MelRows.search(piece, v, expectedRow, ANCHOR_SEARCH / HOP);
         double place =
             peak == null || peak.score() < LEAST_SCORE
                 ? Double.NaN
                 : versionBegin + peak.place() * HOP + ANCHOR_REACH * ratio;
         tried.add(new double[] {t, place});
       }
-      onsets(
-          levels, versionLevels, begin - margin, versionBegin, begin, end, ratio, offset, onsets);
+      Onsets own = new Onsets(levels);
+      Onsets other = new Onsets(versionLevels);
+      for (int frame : own.frames()) {
+        double t = begin - margin + frame * HOP;
+        if (t >= begin && t < end) {
+          double at = own.in(other, frame, (offset + ratio * t - versionBegin) / HOP);
+          if (!Double.isNaN(at)) {
+            onsets.add(new double[] {t, versionBegin + at * HOP});
+          }
+        }
+      }
     }
     // Where the source has nothing to hold on to, an anchor that is not found says nothing.
     double quiet = strengths.isEmpty() ? 0 : 0.1 * median(strengths);
@@ -320,10 +246,10 @@ final class StretchAligner {
     return Statistics.median(values.stream().mapToDouble(Double::doubleValue).toArray());
   }
 
-  private static Found through(
+  private static MapFit through(
       List<double[]> points, List<double[]> onsets, int tried, double ratio, double offset) {
     if (points.size() < FEWEST_ANCHORS) {
-      return new Found(TimeMap.line(offset, ratio), ratio, offset, 0);
+      return MapFit.line(offset, ratio, 0);
     }
     int every = Math.max(1, points.size() / MOST_LINE_POINTS);
     List<double[]> some = new ArrayList<>();
@@ -346,7 +272,7 @@ final class StretchAligner {
     }
     double coverage = Math.min(1, (double) knots.size() / tried);
     if (knots.size() < FEWEST_ANCHORS) {
-      return new Found(TimeMap.line(line[0], line[1]), line[1], line[0], 0);
+      return MapFit.line(line[0], line[1], 0);
     }
     for (double[] onset : onsets) {
       knots.removeIf(k -> Math.abs(k[0] - onset[0]) < 0.5 * ANCHOR_STEP);
@@ -355,75 +281,6 @@ final class StretchAligner {
     knots.sort(Comparator.comparingDouble(k -> k[0]));
     double[] from = knots.stream().mapToDouble(k -> k[0]).toArray();
     double[] to = knots.stream().mapToDouble(k -> k[1]).toArray();
-    return new Found(TimeMap.through(from, to), line[1], line[0], coverage);
-  }
-
-  /** Places of the source's onsets by the rises of their levels, which tools do not stretch. */
-  private static void onsets(
-      float[][] levels,
-      float[][] versionLevels,
-      double start,
-      double versionStart,
-      double begin,
-      double end,
-      double ratio,
-      double offset,
-      List<double[]> into) {
-    float[][] rises = rises(levels);
-    float[][] versionRises = rises(versionLevels);
-    double[] flux = flux(rises);
-    int around = (int) Math.round(0.050 / HOP);
-    int wide = (int) Math.round(0.150 / HOP);
-    for (int i = wide; i < flux.length - wide; i++) {
-      double t = start + i * HOP;
-      if (t < begin || t >= end || !highest(flux, i, around)) {
-        continue;
-      }
-      double usual = Statistics.median(Arrays.copyOfRange(flux, i - wide, i + wide + 1));
-      if (flux[i] < usual + 4) {
-        continue;
-      }
-      int reach = (int) Math.round(ONSET_REACH / HOP);
-      float[][] piece = Arrays.copyOfRange(rises, i - reach, i + reach + 1);
-      double expectedRow = (offset + ratio * t - versionStart) / HOP - reach;
-      Peak peak = search(piece, versionRises, expectedRow, ONSET_SEARCH / HOP);
-      if (peak != null && peak.score() >= ONSET_SCORE) {
-        into.add(new double[] {t, versionStart + (peak.place() + reach) * HOP});
-      }
-    }
-  }
-
-  private static boolean highest(double[] flux, int at, int around) {
-    for (int j = Math.max(0, at - around); j <= Math.min(flux.length - 1, at + around); j++) {
-      if (flux[j] > flux[at] || flux[j] == flux[at] && j < at) {
-        return false;
-      }
-    }
-    return true;
-  }
-
-  private static float[][] rises(float[][] levels) {
-    int lag = (int) Math.round(0.010 / HOP);
-    float[][] rises = new float[levels.length][LogMel.BANDS];
-    for (int i = lag; i < levels.length; i++) {
-      for (int b = 0; b < LogMel.BANDS; b++) {
-        rises[i][b] = Math.max(0, levels[i][b] - levels[i - lag][b]);
-      }
-    }
-    return rises;
-  }
-
-  private static double[] flux(float[][] rises) {
-    double[] mean = new double[rises.length];
-    for (int i = 0; i < rises.length; i++) {
-      for (float r : rises[i]) {
-        mean[i] += r / LogMel.BANDS;
-      }
-    }
-    double[] smooth = new double[mean.length];
-    for (int i = 1; i < mean.length - 1; i++) {
-      smooth[i] = (mean[i - 1] + mean[i] + mean[i + 1]) / 3;
-    }
-    return smooth;
+    return MapFit.of(TimeMap.through(from, to), line[1], line[0], coverage);
   }
 }

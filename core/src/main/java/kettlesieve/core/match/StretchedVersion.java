@@ -11,10 +11,14 @@ import kettlesieve.core.signal.TimeMap;
  * @param match what was found and corrected
  * @param delivered the version as it came
  * @param audio in its own time at the source's rate, level not yet changed
- * @param map from seconds of the source to seconds of the version
+ * @param fit where the moments of the source lie in it
  */
-public record StretchedVersion(Match match, Audio delivered, Audio audio, TimeMap map)
+public record StretchedVersion(Match match, Audio delivered, Audio audio, MapFit fit)
     implements Matched {
+  /** From seconds of the source to seconds of the version. */
+  public TimeMap map() {
+    return fit.map();
+  }
 
   /** The version in its own time, at the matched level. */
   public Audio levelled() {

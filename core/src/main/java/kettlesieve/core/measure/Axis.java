@@ -1,5 +1,9 @@
 package kettlesieve.core.measure;
 
+import java.util.EnumMap;
+import kettlesieve.core.comparison.Job;
+import java.util.Map;
+
 import com.fasterxml.jackson.annotation.JsonValue;
 import java.util.Locale;
 
@@ -18,10 +22,21 @@ public enum Axis {
     this.question = question;
   }
 
+  /** This question in some jobs, as a measure declares it. */
+  public Map<Job, Axis> in(Job... jobs) {
+    Map<Job, Axis> uses = new EnumMap<>(Job.class);
+    for (Job job : jobs) {
+      uses.put(job, this);
+    }
+    return uses;
+  }
+
+  /** The word for people. */
   public String title() {
     return title;
   }
 
+  /** The question itself. */
   public String question() {
     return question;
   }

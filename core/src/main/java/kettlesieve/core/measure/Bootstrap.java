@@ -1,5 +1,7 @@
 package kettlesieve.core.measure;
 
+import kettlesieve.core.signal.Statistics;
+
 import java.util.Arrays;
 import java.util.SplittableRandom;
 import java.util.function.ToDoubleFunction;

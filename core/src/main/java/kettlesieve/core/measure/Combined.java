@@ -18,7 +18,7 @@ public final class Combined {
    * @param taken the readings, one entry an excerpt
    * @param seconds the excerpts' lengths
    */
-  public static Measures.Taken of(List<Measures.Taken> taken, List<Double> seconds) {
+  public static Taken of(List<Taken> taken, List<Double> seconds) {
     if (taken.size() == 1) {
       return taken.get(0);
     }
@@ -35,13 +35,15 @@ public final class Combined {
     List<Reading> together = new ArrayList<>();
     readings.forEach((m, list) -> together.add(mean(list, weights.get(m), taken.size())));
     missing.keySet().removeAll(readings.keySet());
-    return new Measures.Taken(together, List.copyOf(missing.values()));
+    return new Taken(together, List.copyOf(missing.values()));
   }
 
   private static Reading mean(List<Reading> readings, List<Double> weights, int excerpts) {
     Reading first = readings.get(0);
-    Map<String, Double> details = new LinkedHashMap<>(first.details());
-    details.replaceAll((key, value) -> detail(readings, weights, key));
+    List<Detail> details = new ArrayList<>();
+    for (Detail d : first.details()) {
+      details.add(new Detail(d.key(), detail(readings, weights, d.key()), d.unit()));
+    }
     List<String> notes = new ArrayList<>();
     readings.forEach(r -> r.notes().stream().filter(n -> !notes.contains(n)).forEach(notes::add));
     if (readings.size() < excerpts) {
@@ -49,12 +51,13 @@ public final class Combined {
     }
     return new Reading(
         first.measure(),
-        estimate(readings.stream().map(Reading::estimate).toList(), weights),
-        estimate(readings.stream().map(Reading::scored).toList(), weights),
+        new Figure(
+            estimate(readings.stream().map(Reading::estimate).toList(), weights),
+            estimate(readings.stream().map(Reading::scored).toList(), weights),
+            first.figure().limit()),
         details,
-        trace(readings),
-        spectrum(readings, weights),
-        spots(readings),
+        new Evidence(trace(readings), spectrum(readings, weights), spots(readings)),
+        List.of(),
         notes);
   }
 
@@ -62,8 +65,8 @@ public final class Combined {
     double sum = 0;
     double total = 0;
     for (int i = 0; i < readings.size(); i++) {
-      Double value = readings.get(i).details().get(key);
-      if (value != null && Double.isFinite(value)) {
+      double value = readings.get(i).detail(key);
+      if (Double.isFinite(value)) {
         sum += weights.get(i) * value;
         total += weights.get(i);
       }
@@ -131,7 +134,7 @@ public final class Combined {
   /** The worst of each excerpt first, then the second worst of each, and so on. */
   private static List<Spot> spots(List<Reading> readings) {
     List<Spot> spots = new ArrayList<>();
-    for (int n = 0; n < Reading.MOST_SPOTS; n++) {
+    for (int n = 0; n < Evidence.MOST_SPOTS; n++) {
       for (Reading r : readings) {
         if (n < r.spots().size()) {
           spots.add(r.spots().get(n));

@@ -1,16 +1,17 @@
 package kettlesieve.core.measure;
 
-import java.util.Set;
 import kettlesieve.core.comparison.Job;
+import java.util.Map;
+import java.util.Set;
 
 /**
  * What a measure says of itself; sheets, plots, exports and help are drawn from it.
  *
  * @param id stable identifier, as in exports
  * @param title for people, in sentence case
- * @param axis the question it answers
+ * @param uses the question it answers, by job: some readings are scored in one job and inform in
+ *     another; a job that is missing has no such reading
  * @param unit unit of its value; empty for a bare number
- * @param jobs where it applies
  * @param needsReference whether it needs the clean recording
  * @param meaning one or two sentences: what it means and how it sounds
  * @param formula how it is computed, in one sentence
@@ -19,21 +20,23 @@ import kettlesieve.core.comparison.Job;
 public record Declaration(
     String id,
     String title,
-    Axis axis,
+    Map<Job, Axis> uses,
     String unit,
-    Set<Job> jobs,
     boolean needsReference,
     String meaning,
     String formula,
     String source) {
   public Declaration {
-    jobs = Set.copyOf(jobs);
+    uses = Map.copyOf(uses);
   }
 
-  /**
-   * The question it answers in a job: some readings are scored in one job and inform in another.
-   */
+  /** The jobs in which the reading is taken. */
+  public Set<Job> jobs() {
+    return uses.keySet();
+  }
+
+  /** The question it answers in a job; what only informs where the job has no such reading. */
   public Axis axis(Job job) {
-    return id.equals("room-tail") && job == Job.DENOISE ? Axis.INFO : axis;
+    return uses.getOrDefault(job, Axis.INFO);
   }
 }

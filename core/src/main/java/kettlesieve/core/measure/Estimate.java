@@ -14,17 +14,33 @@ public record Estimate(double value, double[] draws) {
 
   /** Lower end of the 95 % interval, never above the value. */
   public double low() {
-    return Math.min(value, percentile(0.025));
+    double[] interval = interval();
+    return interval.length == 0 ? value : Math.min(value, interval[0]);
   }
 
   /** Upper end of the 95 % interval, never below the value. */
   public double high() {
-    return Math.max(value, percentile(0.975));
+    double[] interval = interval();
+    return interval.length == 0 ? value : Math.max(value, interval[1]);
   }
 
-  private double percentile(double share) {
-    double[] finite = Arrays.stream(draws).filter(Double::isFinite).toArray();
-    return finite.length == 0 ? value : Statistics.quantile(finite, share);
+  /** Both ends of the 95 % interval of the draws that are numbers; empty if none is. */
+  public double[] interval() {
+    double[] finite = Arrays.stream(draws).filter(Double::isFinite).sorted().toArray();
+    return finite.length == 0
+        ? finite
+        : new double[] {
+          Statistics.quantileOfSorted(finite, 0.025), Statistics.quantileOfSorted(finite, 0.975)
+        };
+  }
+
+  /** The paired difference to another estimate from the same draws. */
+  public Estimate minus(Estimate other) {
+    double[] differences = new double[draws.length];
+    for (int d = 0; d < differences.length; d++) {
+      differences[d] = draws[d] - other.draws[d];
+    }
+    return new Estimate(value - other.value, differences);
   }
 
   /** The estimate of a function of this value. */

@@ -1,74 +1,103 @@
 package kettlesieve.core.measure;
 
-import java.util.ArrayList;
-import java.util.List;
-import java.util.ServiceLoader;
-import kettlesieve.core.comparison.Job;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import java.util.ServiceLoader;
 
-/** All measures that are on the class path, in the order in which they are shown. */
+import java.util.ArrayList;
+import java.util.concurrent.CancellationException;
+import java.util.HashMap;
+import kettlesieve.core.comparison.Job;
+import java.util.List;
+import java.util.Map;
+import kettlesieve.core.signal.Stop;
+
+/** All measures that are on the class path. */
 public final class Measures {
   private static final Logger LOG = LoggerFactory.getLogger(Measures.class);
   private static final List<Measure> ALL =
       ServiceLoader.load(Measure.class).stream().map(ServiceLoader.Provider::get).toList();
+  private static final Map<String, Declaration> BY_ID = byId();
 
   private Measures() {}
 
-  /** The measures of a job. */
+  private static Map<String, Declaration> byId() {
+    Map<String, Declaration> byId = new HashMap<>();
+    for (Measure measure : ALL) {
+      Declaration declaration = measure.declaration();
+      if (byId.put(declaration.id(), declaration) != null) {
+        throw new IllegalStateException("two measures are called " + declaration.id());
+      }
+    }
+    return byId;
+  }
+
+  /** All of them, in no particular order. */
+  public static List<Measure> all() {
+    return ALL;
+  }
+
+  /** The measures of a job, in no particular order. */
   public static List<Measure> of(Job job) {
     return ALL.stream().filter(m -> m.declaration().jobs().contains(job)).toList();
   }
 
-  /** What all measures declare. */
-  public static List<Declaration> declarations() {
-    return ALL.stream().map(Measure::declaration).toList();
-  }
-
   /** What a measure declares; null if it is not known here. */
   public static Declaration declaration(String id) {
-    return declarations().stream().filter(d -> d.id().equals(id)).findFirst().orElse(null);
+    return BY_ID.get(id);
   }
 
-  /** The readings of a version, and what could not be read. */
-  public record Taken(List<Reading> readings, List<NotMeasured> notMeasured) {
-    public Taken {
-      readings = List.copyOf(readings);
-      notMeasured = List.copyOf(notMeasured);
-    }
+  /** Takes all readings of a job. */
+  public static Taken take(Job job, Subject subject) {
+    return take(of(job), subject, Stop.NEVER);
   }
 
   /**
-   * Takes all readings of a job. A measure that breaks down is reported as not measured, and the
-   * others go on.
+   * Takes some readings. A measure that breaks down is reported as not measured, and the others go
+   * on; every one of them gives a reading or a reason.
+   *
+   * @param stop asked before each measure; see {@link Stop}
    */
-  public static Taken take(Job job, Pair pair) {
+  public static Taken take(List<Measure> measures, Subject subject, Stop stop) {
     List<Reading> readings = new ArrayList<>();
     List<NotMeasured> missing = new ArrayList<>();
-    for (Measure measure : of(job)) {
+    for (Measure measure : measures) {
+      stop.check();
       Declaration declaration = measure.declaration();
-      if (declaration.needsReference() && pair.reference().isEmpty()) {
-        missing.add(new NotMeasured(declaration.id(), "no reference"));
-        continue;
-      }
       try {
-        Reading reading = measure.measure(pair);
-        if (Double.isFinite(reading.value())) {
-          readings.add(reading);
-        } else {
-          missing.add(new NotMeasured(declaration.id(), "there is too little to measure here"));
+        if (declaration.needsReference() && !subject.hasReference()) {
+          throw new NotMeasurableException("no reference");
         }
+        Reading reading = reading(measure, subject);
+        if (!reading.figure().finite()) {
+          throw new NotMeasurableException("there is too little to measure here");
+        }
+        readings.add(reading);
       } catch (NotMeasurableException e) {
         missing.add(new NotMeasured(declaration.id(), e.getMessage()));
+      } catch (CancellationException e) {
+        throw e;
       } catch (RuntimeException e) {
-        if (e instanceof java.util.concurrent.CancellationException) {
-          throw e;
-        }
         LOG.error("measure {} broke down", declaration.id(), e);
         missing.add(
             new NotMeasured(declaration.id(), "this measure broke down; the log says more"));
       }
     }
     return new Taken(readings, missing);
+  }
+
+  /** The one place where kinds of measures meet kinds of subjects. */
+  private static Reading reading(Measure measure, Subject subject) throws NotMeasurableException {
+    if (subject instanceof Pair pair && measure instanceof PairMeasure m) {
+      return m.measure(pair);
+    }
+    if (subject instanceof StemSet set && measure instanceof SetMeasure m) {
+      return m.measure(set, "");
+    }
+    if (subject instanceof Warp warp && measure instanceof WarpMeasure m) {
+      return m.measure(warp);
+    }
+    throw new NotMeasurableException(
+        "it is declared for this job, but cannot be taken of " + subject.words());
   }
 }

@@ -1,16 +1,18 @@
 package kettlesieve.core.measure;
 
-import java.util.Optional;
-import kettlesieve.core.comparison.Job;
-import kettlesieve.core.match.FrameRange;
-import kettlesieve.core.match.MatchedVersion;
-import kettlesieve.core.match.SourceMaterial;
 import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Clipping;
+import kettlesieve.core.signal.Db;
+import kettlesieve.core.match.FrameRange;
 import kettlesieve.core.signal.Framing;
-import kettlesieve.core.signal.Intelligibility;
-import kettlesieve.core.signal.Loudness;
+import kettlesieve.core.match.Ground;
+import java.util.IdentityHashMap;
+import kettlesieve.core.comparison.Job;
+import java.util.Map;
+import kettlesieve.core.match.MatchedVersion;
+import java.util.Optional;
+import kettlesieve.core.match.SourceMaterial;
 import kettlesieve.core.signal.Spectrogram;
+import kettlesieve.core.signal.Stop;
 import kettlesieve.core.signal.ThirdOctaveBands;
 
 /**
@@ -18,60 +20,95 @@ import kettlesieve.core.signal.ThirdOctaveBands;
  * need are worked out once, when the first asks for them. Used by one thread at a time; what
  * belongs to the source alone is shared between pairs.
  */
-public final class Pair {
+public final class Pair implements Subject {
   /** In bands, gains below this count as this: a silent version is not infinitely quieter. */
   public static final double GAIN_FLOOR_DB = -60;
 
-  private final SourceAnalysis shared;
+  private final SourceAnalysis source;
   private final MatchedVersion version;
+  private final Stop stop;
   private final int firstFrame;
   private final int endFrame;
-  private PauseLevels versionPauses;
-  private WantedEnergies wantedEnergies;
-  private Repairs repairs;
-  private final Separation[] separations = new Separation[2];
+  private final Map<Analysis<?>, Object> shared = new IdentityHashMap<>();
 
   /**
-   * @param shared what belongs to the source, the same object for all its versions
+   * @param source what belongs to the source, the same object for all its versions
    * @param version matched against the same source material
    */
-  public Pair(SourceAnalysis shared, MatchedVersion version) {
-    this.shared = shared;
+  public Pair(SourceAnalysis source, MatchedVersion version) {
+    this(source, version, Stop.NEVER);
+  }
+
+  /**
+   * The same for work that may be given up.
+   *
+   * @param stop asked by whoever walks over the whole of it
+   */
+  public Pair(SourceAnalysis source, MatchedVersion version, Stop stop) {
+    this.source = source;
+    this.stop = stop;
     this.version = version;
     FrameRange range =
         FrameRange.covered(
             framing(),
-            shared.source().startSeconds(),
+            source.source().startSeconds(),
             version.match().coveredFrom(),
             version.match().coveredTo());
     this.firstFrame = range.first();
     this.endFrame = range.end();
   }
 
-  public SourceMaterial source() {
-    return shared.source();
+  @Override
+  public String words() {
+    return "a version on the source's time";
   }
 
+  @Override
+  public boolean hasReference() {
+    return source.reference().isPresent();
+  }
+
+  /** What becomes of a power, in dB, not below {@link #GAIN_FLOOR_DB}. */
+  public static double gainDb(double from, double to) {
+    return Math.max(GAIN_FLOOR_DB, Db.ofPower(Math.max(to, 1e-30) / Math.max(from, 1e-30)));
+  }
+
+  /** Asked by whoever walks over the whole of it. */
+  public Stop stop() {
+    return stop;
+  }
+
+  /** The analysed source. */
+  public SourceMaterial source() {
+    return source.source();
+  }
+
+  /** The matched version. */
   public MatchedVersion version() {
     return version;
   }
 
+  /** Frames of the excerpt. */
   public Framing framing() {
     return source().framing();
   }
 
+  /** How frames are gathered. */
   public Timeline timeline() {
-    return shared.timeline();
+    return source.timeline();
   }
 
+  /** Draws for the blocks of the excerpt. */
   public Bootstrap bootstrap() {
-    return shared.bootstrap();
+    return source.bootstrap();
   }
 
+  /** Third-octave bands of the framing. */
   public ThirdOctaveBands bands() {
-    return shared.bands();
+    return source.bands();
   }
 
+  /** Number of channels that are compared. */
   public int channels() {
     return source().channels();
   }
@@ -93,138 +130,59 @@ public final class Pair {
 
   /** The clean recording over the excerpt, on the source's time. */
   public Optional<Audio> reference() {
-    return shared.reference();
+    return source.reference();
   }
 
-  /** Makes sure that pauses were found. */
-  public void needPauses() throws NotMeasurableException {
-    Optional<String> problem = source().activity().problem();
+  /**
+   * The clean recording, for a measure that cannot do without.
+   *
+   * @throws NotMeasurableException if there is none
+   */
+  public Audio needReference() throws NotMeasurableException {
+    return reference().orElseThrow(() -> new NotMeasurableException("no reference"));
+  }
+
+  /**
+   * What is wanted and what is quiet.
+   *
+   * @throws NotMeasurableException if that cannot be told
+   */
+  public Ground ground() throws NotMeasurableException {
+    Ground ground = source().ground();
+    Optional<String> problem = ground.problem();
     if (problem.isPresent()) {
       throw new NotMeasurableException(problem.get());
     }
-  }
-
-  /** Levels of the source in its pauses. */
-  public PauseLevels sourcePauses() throws NotMeasurableException {
-    needPauses();
-    return shared.pauseLevels();
-  }
-
-  /** Levels of the version in the source's pauses, after matching. */
-  public PauseLevels versionPauses() throws NotMeasurableException {
-    needPauses();
-    if (versionPauses == null) {
-      versionPauses =
-          new PauseLevels(
-              source(), version.spectra(), version.powerGain(), bands(), firstFrame, endFrame);
-    }
-    return versionPauses;
-  }
-
-  /** Energies over wanted cells, and gains over unwanted ones. */
-  public WantedEnergies wantedEnergies() throws NotMeasurableException {
-    needPauses();
-    if (wantedEnergies == null) {
-      wantedEnergies = new WantedEnergies(this);
-    }
-    return wantedEnergies;
-  }
-
-  /** Loudness of the source's excerpt. */
-  public Loudness sourceLoudness() {
-    return shared.loudness();
-  }
-
-  /** Frames in which the source has a click, over all channels. */
-  public boolean[] clickFrames() {
-    return shared.clickFrames();
-  }
-
-  /** Positions of the source's clicks in a channel, samples from the start of the excerpt. */
-  public long[] clicks(int channel) {
-    return shared.clicks(channel);
+    return ground;
   }
 
   /** What was done to the source. */
   public Job job() {
-    return shared.job();
-  }
-
-  /** Frames that hold clipped samples of the source, over all channels. */
-  public boolean[] clippedFrames() {
-    return shared.clippedFrames();
+    return source.job();
   }
 
   /**
-   * Whether a frame can tell what a version lost: in declipping, frames with clipped samples
-   * cannot, because a good repair takes out the treble that clipping put in.
-   */
-  public boolean judges(int frame) {
-    return job() != Job.DECLIP || !clippedFrames()[frame];
-  }
-
-  /**
-   * Frames within clipped passages that hold no clipped sample: a repair has no reason to change
-   * anything there.
-   */
-  public boolean[] betweenClipped() {
-    boolean[] clipped = clippedFrames();
-    boolean[] between = new boolean[clipped.length];
-    for (Clipping.Passage passage : source().clipping().passages()) {
-      int rate = framing().sampleRate();
-      int first = frameOf(Math.round((passage.from() - 0.5) * rate));
-      int last = frameOf(Math.round((passage.to() + 0.5) * rate));
-      for (int t = first; t <= last; t++) {
-        between[t] = !clipped[t];
-      }
-    }
-    return between;
-  }
-
-  /**
-   * What became of the source's clipped samples.
+   * What a family of measures needs of this pair, worked out when the first asks for it.
    *
-   * @throws NotMeasurableException if the source is nowhere clipped
+   * @throws NotMeasurableException if it cannot be worked out
    */
-  public Repairs repairs() throws NotMeasurableException {
-    if (!source().clipping().any()) {
-      throw new NotMeasurableException("no clipping was found in the source");
+  @SuppressWarnings("unchecked")
+  public <T> T shared(Analysis<T> analysis) throws NotMeasurableException {
+    Object known = shared.get(analysis);
+    if (known == null) {
+      known = analysis.of(this);
+      shared.put(analysis, known);
     }
-    if (repairs == null) {
-      repairs = new Repairs(this);
-    }
-    return repairs;
-  }
-
-  /** Spectra of a channel of the clean recording. */
-  public Spectrogram referenceSpectrum(int channel) {
-    return shared.referenceSpectra().get(channel);
+    return (T) known;
   }
 
   /**
-   * The separation evaluation against the clean recording and what was unwanted, by block and slot.
+   * The same of the source alone, worked out once for all its versions.
    *
-   * @param images whether channels are evaluated as they are; if not, on the downmix
+   * @throws NotMeasurableException if it cannot be worked out
    */
-  public Separation separation(boolean images) throws NotMeasurableException {
-    if (reference().isEmpty()) {
-      throw new NotMeasurableException("no reference");
-    }
-    int index = images ? 1 : 0;
-    if (separations[index] == null) {
-      separations[index] = new Separation(this, shared.separation(images), images);
-    }
-    return separations[index];
-  }
-
-  /** The intelligibility of what the version covers, against the clean recording. */
-  public Intelligibility intelligibility() throws NotMeasurableException {
-    Audio clean = reference().orElseThrow(() -> new NotMeasurableException("no reference"));
-    Audio own = version.audio().downmix().slice(firstSample(), endSample());
-    boolean whole = firstSample() == 0 && endSample() == clean.frames();
-    return whole
-        ? Intelligibility.of(shared.intelligible(), own)
-        : Intelligibility.of(clean.downmix().slice(firstSample(), endSample()), own);
+  public <T> T ofSource(Analysis.OfSource<T> analysis) throws NotMeasurableException {
+    return source.shared(analysis);
   }
 
   /** First sample of the excerpt that the version covers. */

@@ -108,7 +108,7 @@ public final class PlaceGrid {
               p.value());
       if (spots.stream().noneMatch(s -> Math.abs(s.from() - spot.from()) < APART_SECONDS)) {
         spots.add(spot);
-        if (spots.size() == Reading.MOST_SPOTS) {
+        if (spots.size() == Evidence.MOST_SPOTS) {
           break;
         }
       }

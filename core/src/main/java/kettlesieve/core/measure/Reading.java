@@ -1,71 +1,118 @@
 package kettlesieve.core.measure;
 
-import java.util.Collections;
-import java.util.LinkedHashMap;
+import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 
 /**
  * A measured value with all that explains it.
  *
  * @param measure id of the measure
- * @param estimate the value in the measure's unit, and its distribution
- * @param scored the value that the scale is applied to; the same as {@code estimate} for most
- * @param details further figures by stable key
- * @param trace the value over time
- * @param spectrum the value per band
- * @param spots the worst places, worst first, at most {@link #MOST_SPOTS}
+ * @param figure the value
+ * @param details further figures
+ * @param evidence where it comes from
+ * @param by what each offending role has in it; empty where there are no roles
  * @param notes what to know about this reading, in plain words
  */
 public record Reading(
     String measure,
-    Estimate estimate,
-    Estimate scored,
-    Map<String, Double> details,
-    Trace trace,
-    BandSpectrum spectrum,
-    List<Spot> spots,
+    Figure figure,
+    List<Detail> details,
+    Evidence evidence,
+    List<Share> by,
     List<String> notes) {
-  /** More spots than these are not kept. */
-  public static final int MOST_SPOTS = 20;
-
   public Reading {
-    details = Collections.unmodifiableMap(new LinkedHashMap<>(details));
-    spots = List.copyOf(spots.subList(0, Math.min(MOST_SPOTS, spots.size())));
+    details = List.copyOf(details);
+    by = List.copyOf(by);
     notes = List.copyOf(notes);
   }
 
   /** A reading whose scale applies to its value. */
   public static Reading of(String measure, Estimate estimate) {
     return new Reading(
-        measure, estimate, estimate, Map.of(), Trace.NONE, BandSpectrum.NONE, List.of(), List.of());
+        measure, Figure.of(estimate), List.of(), Evidence.NONE, List.of(), List.of());
   }
 
+  /** The value in the measure's unit. */
   public double value() {
-    return estimate.value();
+    return figure.estimate().value();
   }
 
+  /** The value and its distribution. */
+  public Estimate estimate() {
+    return figure.estimate();
+  }
+
+  /** The value that the scale is applied to, and its distribution. */
+  public Estimate scored() {
+    return figure.scored();
+  }
+
+  /** The value over time. */
+  public Trace trace() {
+    return evidence.trace();
+  }
+
+  /** The value per band. */
+  public BandSpectrum spectrum() {
+    return evidence.spectrum();
+  }
+
+  /** The worst places, worst first. */
+  public List<Spot> spots() {
+    return evidence.spots();
+  }
+
+  /** A further figure by its key; NaN if there is none. */
+  public double detail(String key) {
+    return details.stream()
+        .filter(d -> d.key().equals(key))
+        .mapToDouble(Detail::value)
+        .findFirst()
+        .orElse(Double.NaN);
+  }
+
+  /** With another value for the scale. */
   public Reading scoredAs(Estimate value) {
-    return new Reading(measure, estimate, value, details, trace, spectrum, spots, notes);
+    return with(new Figure(figure.estimate(), value, figure.limit()));
   }
 
-  public Reading withDetails(Map<String, Double> value) {
-    return new Reading(measure, estimate, scored, value, trace, spectrum, spots, notes);
+  private Reading with(Figure value) {
+    return new Reading(measure, value, details, evidence, by, notes);
   }
 
+  private Reading with(Evidence value) {
+    return new Reading(measure, figure, details, value, by, notes);
+  }
+
+  /** With further figures. */
+  public Reading withDetails(List<Detail> value) {
+    return new Reading(measure, figure, value, evidence, by, notes);
+  }
+
+  /** With one further figure after those it has. */
+  public Reading with(String key, double value, String unit) {
+    List<Detail> more = new ArrayList<>(details);
+    more.add(new Detail(key, value, unit));
+    return withDetails(more);
+  }
+
+  /** With its course over time. */
   public Reading withTrace(Trace value) {
-    return new Reading(measure, estimate, scored, details, value, spectrum, spots, notes);
+    return with(new Evidence(value, spectrum(), spots()));
   }
 
+  /** With its values per band. */
   public Reading withSpectrum(BandSpectrum value) {
-    return new Reading(measure, estimate, scored, details, trace, value, spots, notes);
+    return with(new Evidence(trace(), value, spots()));
   }
 
+  /** With its worst places, worst first. */
   public Reading withSpots(List<Spot> value) {
-    return new Reading(measure, estimate, scored, details, trace, spectrum, value, notes);
+    return with(new Evidence(trace(), spectrum(), value));
   }
 
+  /** With what to know about it. */
   public Reading withNotes(List<String> value) {
-    return new Reading(measure, estimate, scored, details, trace, spectrum, spots, value);
+    return new Reading(measure, figure, details, evidence, by, value);
   }
 }

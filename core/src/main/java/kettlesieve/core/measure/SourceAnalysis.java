@@ -1,45 +1,22 @@
 package kettlesieve.core.measure;
 
-import java.util.List;
-import java.util.Optional;
-import kettlesieve.core.comparison.Job;
-import kettlesieve.core.match.SourceMaterial;
 import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Clicks;
-import kettlesieve.core.signal.Framing;
-import kettlesieve.core.signal.Intelligibility;
-import kettlesieve.core.signal.Loudness;
-import kettlesieve.core.signal.Spectrogram;
-import kettlesieve.core.signal.SumAudio;
+import java.util.IdentityHashMap;
+import kettlesieve.core.comparison.Job;
+import java.util.Map;
+import java.util.Optional;
+import kettlesieve.core.match.SourceMaterial;
 import kettlesieve.core.signal.ThirdOctaveBands;
 
 /** What measures need of the source alone, worked out once for all versions. Thread-safe. */
 public final class SourceAnalysis {
-  /** Robust deviations of the residual from which on the source has a click. */
-  public static final double CLICK_DEVIATIONS = 18;
-
   private final SourceMaterial source;
   private final Audio reference;
   private final Job job;
   private final Timeline timeline;
   private final Bootstrap bootstrap;
   private final ThirdOctaveBands bands;
-  private PauseLevels pauseLevels;
-  private boolean[] clickFrames;
-  private long[][] clicks;
-  private boolean[] clippedFrames;
-  private final BssEval[] separations = new BssEval[2];
-  private List<Spectrogram> referenceSpectra;
-  private Intelligibility.Clean intelligible;
-  private Loudness loudness;
-
-  /**
-   * @param source the analysed source
-   * @param reference the clean recording over the same excerpt and on the same time; null if none
-   */
-  public SourceAnalysis(SourceMaterial source, Audio reference) {
-    this(source, reference, Job.DENOISE);
-  }
+  private final Map<Analysis.OfSource<?>, Object> shared = new IdentityHashMap<>();
 
   /**
    * @param source the analysed source
@@ -56,22 +33,27 @@ public final class SourceAnalysis {
     this.bands = new ThirdOctaveBands(source.framing());
   }
 
+  /** The analysed source. */
   public SourceMaterial source() {
     return source;
   }
 
+  /** What was done to it. */
   public Job job() {
     return job;
   }
 
+  /** How its frames are gathered. */
   public Timeline timeline() {
     return timeline;
   }
 
+  /** Draws for its blocks. */
   public Bootstrap bootstrap() {
     return bootstrap;
   }
 
+  /** Third-octave bands of its framing. */
   public ThirdOctaveBands bands() {
     return bands;
   }
@@ -81,87 +63,18 @@ public final class SourceAnalysis {
     return Optional.ofNullable(reference);
   }
 
-  /** Loudness of the source's excerpt. */
-  synchronized Loudness loudness() {
-    if (loudness == null) {
-      loudness = Loudness.of(source.audio());
+  /**
+   * What a family of measures needs, worked out when the first asks for it.
+   *
+   * @throws NotMeasurableException if it cannot be worked out
+   */
+  @SuppressWarnings("unchecked")
+  public synchronized <T> T shared(Analysis.OfSource<T> analysis) throws NotMeasurableException {
+    Object known = shared.get(analysis);
+    if (known == null) {
+      known = analysis.of(this);
+      shared.put(analysis, known);
     }
-    return loudness;
-  }
-
-  synchronized PauseLevels pauseLevels() {
-    if (pauseLevels == null) {
-      var spectra =
-          java.util.stream.IntStream.range(0, source.channels())
-              .mapToObj(source::spectrum)
-              .toList();
-      pauseLevels = new PauseLevels(source, spectra, 1, bands, 0, source.framing().count());
-    }
-    return pauseLevels;
-  }
-
-  synchronized boolean[] clickFrames() {
-    if (clickFrames == null) {
-      Framing framing = source.framing();
-      clickFrames = new boolean[framing.count()];
-      for (int c = 0; c < source.channels(); c++) {
-        Clicks.mark(clicks(c), framing, clickFrames);
-      }
-    }
-    return clickFrames;
-  }
-
-  /** Positions of the clicks in a channel of the excerpt. */
-  synchronized long[] clicks(int channel) {
-    if (clicks == null) {
-      clicks = new long[source.channels()][];
-      for (int c = 0; c < clicks.length; c++) {
-        clicks[c] = Clicks.positions(source.audio(), c, CLICK_DEVIATIONS);
-      }
-    }
-    return clicks[channel];
-  }
-
-  /** Frames that hold clipped samples, over all channels. */
-  synchronized boolean[] clippedFrames() {
-    if (clippedFrames == null) {
-      clippedFrames = new boolean[source.framing().count()];
-      for (int c = 0; c < source.channels(); c++) {
-        for (int i = 0; i < source.clipping().runs(c); i++) {
-          Clicks.mark(
-              new long[] {source.clipping().run(c, i).from()}, source.framing(), clippedFrames);
-        }
-      }
-    }
-    return clippedFrames;
-  }
-
-  /** The separation of any version into the clean recording, what was unwanted, and artifacts. */
-  synchronized BssEval separation(boolean images) {
-    if (separations[images ? 1 : 0] == null) {
-      Audio unwanted = SumAudio.remainder(source.audio(), List.of(reference));
-      List<Audio> sources = List.of(reference, unwanted);
-      separations[images ? 1 : 0] =
-          images
-              ? BssEval.ofImages(sources)
-              : BssEval.ofSources(sources.stream().map(Audio::downmix).toList());
-    }
-    return separations[images ? 1 : 0];
-  }
-
-  /** Short-time spectra of the clean recording, one a channel. */
-  synchronized List<Spectrogram> referenceSpectra() {
-    if (referenceSpectra == null) {
-      referenceSpectra = SourceMaterial.spectra(reference);
-    }
-    return referenceSpectra;
-  }
-
-  /** The clean recording's side of the intelligibility, over the whole excerpt. */
-  synchronized Intelligibility.Clean intelligible() {
-    if (intelligible == null) {
-      intelligible = new Intelligibility.Clean(reference.downmix());
-    }
-    return intelligible;
+    return (T) known;
   }
 }

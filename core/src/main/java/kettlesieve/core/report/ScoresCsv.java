@@ -54,9 +54,9 @@ public final class ScoresCsv {
   }
 
   private static void rows(CSVPrinter csv, ScoreSheet sheet, Entry entry) throws IOException {
-    String label = cell(entry.measured().label());
+    String label = cell(entry.version().label());
     String rank = entry.rank() == 0 ? "" : Integer.toString(entry.rank());
-    for (Reading r : entry.measured().readings()) {
+    for (Reading r : entry.taken().readings()) {
       Declaration d = Measures.declaration(r.measure());
       String score =
           sheet
@@ -76,7 +76,7 @@ public final class ScoresCsv {
           score,
           String.join("; ", r.notes()));
     }
-    for (NotMeasured n : entry.measured().notMeasured()) {
+    for (NotMeasured n : entry.taken().notMeasured()) {
       csv.printRecord(label, rank, n.measure(), "", "", "", "", "", "", n.reason());
     }
     for (var axis : entry.card().axes().entrySet()) {

@@ -1,5 +1,8 @@
 package kettlesieve.core.report;
 
+import kettlesieve.core.score.Notice;
+import kettlesieve.core.score.VersionFacts;
+
 import com.fasterxml.jackson.core.util.DefaultIndenter;
 import com.fasterxml.jackson.core.util.DefaultPrettyPrinter;
 import com.fasterxml.jackson.databind.ObjectMapper;
@@ -44,8 +47,7 @@ public final class ScoresJson {
    *     every machine; null to name files as they are
    */
   public static String write(ScoreSheet sheet, Path base) {
-    List<ScoreSheet> places = sheet.places().stream().map(sheet::at).toList();
-    return write(sheet, base, RankTests.over(places));
+    return write(sheet, base, RankTests.overExcerpts(sheet));
   }
 
   /** The same with rank tests over several excerpts or comparisons. */
@@ -72,11 +74,11 @@ public final class ScoresJson {
     root.put("job", sheet.job().id());
     root.put("profile", sheet.profile().name());
     ObjectNode source = root.putObject("source");
-    source.put("file", name(sheet.sourceFile(), base));
-    source.put("sha256", sheet.source().sha256());
-    source.put("sampleRate", sheet.source().sampleRate());
-    source.put("channels", sheet.source().channels());
-    number(source, "seconds", sheet.source().seconds());
+    source.put("file", name(sheet.heading().sourceFile(), base));
+    source.put("sha256", sheet.heading().source().sha256());
+    source.put("sampleRate", sheet.heading().source().sampleRate());
+    source.put("channels", sheet.heading().source().channels());
+    number(source, "seconds", sheet.heading().source().seconds());
     ArrayNode versions = root.putArray("versions");
     sheet.entries().forEach(e -> versions.add(version(sheet, e, base)));
     ArrayNode failed = root.putArray("failed");
@@ -87,7 +89,8 @@ public final class ScoresJson {
           .put("file", name(Path.of(f.file()), base))
           .put("reason", f.reason());
     }
-    strings(root.putArray("warnings"), sheet.warnings());
+    strings(
+        root.putArray("warnings"), sheet.allNotices().stream().map(Notice::line).toList());
     ArrayNode fairness = root.putArray("fairness");
     for (Fairness.Item item : sheet.allFairness()) {
       fairness
@@ -123,21 +126,21 @@ public final class ScoresJson {
 
   private static ObjectNode version(ScoreSheet sheet, Entry entry, Path base) {
     ObjectNode node = NODES.objectNode();
-    node.put("label", entry.measured().label());
-    Measured measured = entry.measured();
-    if (measured.stems().isEmpty()) {
-      node.put("file", name(measured.file(), base));
-      node.put("sha256", measured.facts().sha256());
+    VersionFacts version = entry.version();
+    node.put("label", version.label());
+    if (version.stems().isEmpty()) {
+      node.put("file", name(version.file(), base));
+      node.put("sha256", version.facts().sha256());
     } else {
       ObjectNode files = node.putObject("files");
-      measured.stems().forEach((role, file) -> files.put(role, name(file, base)));
+      version.stems().forEach((role, file) -> files.put(role, name(file, base)));
     }
-    cost(node, measured.cost());
-    node.set("match", match(entry.measured().match()));
+    cost(node, version.cost());
+    node.set("match", match(version.match()));
     ArrayNode readings = node.putArray("readings");
-    entry.measured().readings().forEach(r -> readings.add(reading(sheet, r)));
+    entry.taken().readings().forEach(r -> readings.add(reading(sheet, r)));
     ArrayNode missing = node.putArray("notMeasured");
-    for (NotMeasured n : entry.measured().notMeasured()) {
+    for (NotMeasured n : entry.taken().notMeasured()) {
       missing.addObject().put("measure", n.measure()).put("reason", n.reason());
     }
     ObjectNode axes = node.putObject("axes");
@@ -150,6 +153,7 @@ public final class ScoresJson {
     if (entry.card().overall().isPresent()) {
       number(node, "overall", entry.card().overall().get().value());
       node.put("rank", entry.rank());
+      node.put("rankTo", entry.rankTo());
     }
     strings(node.putArray("tiedWith"), entry.tiedWith());
     return node;
@@ -205,7 +209,7 @@ public final class ScoresJson {
         .scale(declaration, sheet.job())
         .ifPresent(s -> number(node, "score", s.score(reading.scored().value())));
     ObjectNode details = node.putObject("details");
-    reading.details().forEach((key, value) -> number(details, key, value));
+    reading.details().forEach(d -> number(details, d.key(), d.value()));
     ArrayNode spots = node.putArray("spots");
     for (Spot spot : reading.spots()) {
       ObjectNode place = spots.addObject();

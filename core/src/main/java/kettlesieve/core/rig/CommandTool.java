@@ -1,5 +1,7 @@
 package kettlesieve.core.rig;
 
+import kettlesieve.core.score.Places;
+
 import com.fasterxml.jackson.annotation.JsonIgnore;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.util.ArrayList;

@@ -79,4 +79,9 @@ public record Run(
         comparison.plus(
             version.withTool(order.tool().title()).withAmount(amount).withCost(cost())));
   }
+
+  /** A run that did not succeed. */
+  static Run failed(Order order, Elapsed begun, String problem, List<String> messages) {
+    return new Run(order, Outcome.FAILED, problem, begun.seconds(), null, Map.of(), messages);
+  }
 }

@@ -49,7 +49,8 @@ public record Card(
           continue;
         }
         Optional<Scale> scale = scoring.scale(declaration, job);
-        if (scale.isPresent()) {
+        // A figure that is no number says nothing: it must not take the others' word away.
+        if (scale.isPresent() && reading.figure().finite()) {
           Scale s = scale.get();
           parts.add(new Shortfall(reading.scored().map(x -> 100 - s.score(x)), s.weight()));
           names.add(reading.measure());

@@ -57,14 +57,14 @@ public record Contrast(List<AxisDifference> axes, List<Difference> readings) {
       Estimate a = first.card().axes().get(axis);
       Estimate b = second.card().axes().get(axis);
       if (a != null && b != null) {
-        double[] interval = interval(a, b);
+        Estimate difference = a.minus(b);
         boolean sure = ScoreSheet.compare(a, b) != 0;
-        axes.add(new AxisDifference(axis, a.value() - b.value(), interval[0], interval[1], sure));
+        axes.add(new AxisDifference(axis, a.value() - b.value(), difference.low(), difference.high(), sure));
       }
     }
     axes.sort(Comparator.comparingDouble(d -> -Math.abs(d.points())));
     List<Difference> readings = new ArrayList<>();
-    for (Reading a : first.measured().readings()) {
+    for (Reading a : first.taken().readings()) {
       difference(sheet, a, second.reading(a.measure())).ifPresent(readings::add);
     }
     readings.sort(Comparator.comparingDouble(d -> -Math.abs(d.points())));
@@ -85,37 +85,17 @@ public record Contrast(List<AxisDifference> axes, List<Difference> readings) {
     Reading b = other.get();
     Estimate scoreA = a.scored().map(scale.get()::score);
     Estimate scoreB = b.scored().map(scale.get()::score);
-    double[] interval = interval(scoreA, scoreB);
-    double points = scoreA.value() - scoreB.value();
+    Estimate points = scoreA.minus(scoreB);
     return Optional.of(
         new Difference(
             a.measure(),
             a.value(),
             b.value(),
-            points,
-            interval[0],
-            interval[1],
+            points.value(),
+            points.low(),
+            points.high(),
             ScoreSheet.compare(scoreA, scoreB) != 0,
             places(a, b)));
-  }
-
-  private static double[] interval(Estimate a, Estimate b) {
-    double[] d = new double[a.draws().length];
-    int n = 0;
-    for (int i = 0; i < d.length; i++) {
-      double difference = a.draws()[i] - b.draws()[i];
-      if (Double.isFinite(difference)) {
-        d[n++] = difference;
-      }
-    }
-    double value = a.value() - b.value();
-    double[] finite = java.util.Arrays.copyOf(d, n);
-    return n == 0
-        ? new double[] {value, value}
-        : new double[] {
-          Math.min(value, Statistics.quantile(finite, 0.025)),
-          Math.max(value, Statistics.quantile(finite, 0.975))
-        };
   }
 
   /** The half seconds in which the traces lie furthest apart. */

@@ -2,29 +2,46 @@ package kettlesieve.core.score;
 
 import java.util.List;
 import java.util.Optional;
+import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.Taken;
 
 /**
- * A version in the sheet.
+ * A row of the sheet: one part of one version.
  *
- * @param measured its readings
- * @param card its scores
- * @param rank 1 for the best: one more than the number of versions that are better beyond the
- *     uncertainty; 0 without an overall score
- * @param tiedWith labels of the versions whose difference is within the uncertainty
+ * @param version what it is
+ * @param part what of it
+ * @param taken its readings
+ * @param ranked its scores and its place
  */
-public record Entry(Measured measured, Card card, int rank, List<String> tiedWith) {
-
+public record Entry(VersionFacts version, Part part, Taken taken, Ranked ranked) {
   /** The reading of a measure, if there is one. */
   public Optional<Reading> reading(String measure) {
-    return measured.readings().stream().filter(r -> r.measure().equals(measure)).findFirst();
+    return taken.reading(measure);
   }
 
   /** Why a measure has no reading; empty if it has one or does not apply. */
   public Optional<String> reasonNotMeasured(String measure) {
-    return measured.notMeasured().stream()
-        .filter(n -> n.measure().equals(measure))
-        .map(n -> n.reason())
-        .findFirst();
+    return taken.reasonNotMeasured(measure);
+  }
+
+  /** Its scores. */
+  public Card card() {
+    return ranked.card();
+  }
+
+  /** The best place that the uncertainty allows; 0 without an overall score. */
+  public int rank() {
+    return ranked.rank();
+  }
+
+  /** The worst place that the uncertainty allows. */
+  public int rankTo() {
+    return ranked.rankTo();
+  }
+
+  /** Labels of the versions whose difference is within the uncertainty. */
+  public List<String> tiedWith() {
+    return ranked.tiedWith();
   }
 }

@@ -1,5 +1,7 @@
 package kettlesieve.core.score;
 
+import kettlesieve.core.measure.Part;
+
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -41,15 +43,17 @@ public record RankTests(
   /**
    * Tests the versions that every one of some sheets has, by label.
    *
+   * @param sheets the rows of each excerpt or comparison
+   *
    * @return empty for fewer than three versions or three sheets
    */
-  public static Optional<RankTests> over(List<ScoreSheet> sheets) {
+  public static Optional<RankTests> over(List<List<Entry>> sheets) {
     if (sheets.size() < 3) {
       return Optional.empty();
     }
     List<String> labels = new ArrayList<>();
-    for (Entry e : sheets.get(0).entries()) {
-      String label = e.measured().label();
+    for (Entry e : sheets.get(0)) {
+      String label = e.version().label();
       if (sheets.stream().allMatch(s -> overall(s, label).isPresent())) {
         labels.add(label);
       }
@@ -66,12 +70,17 @@ public record RankTests(
     return Optional.of(of(labels, scores));
   }
 
-  private static Optional<Double> overall(ScoreSheet sheet, String label) {
-    return sheet.entries().stream()
-        .filter(e -> e.measured().label().equals(label))
+  private static Optional<Double> overall(List<Entry> rows, String label) {
+    return rows.stream()
+        .filter(e -> e.version().label().equals(label))
         .findFirst()
         .flatMap(e -> e.card().overall())
         .map(o -> o.value());
+  }
+
+  /** Tests the versions over the excerpts of a sheet. */
+  public static Optional<RankTests> overExcerpts(ScoreSheet sheet) {
+    return over(sheet.excerpts().stream().map(e -> sheet.entries(Part.ofExcerpt(e))).toList());
   }
 
   /**

@@ -1,169 +1,224 @@
 package kettlesieve.core.score;
 
-import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Arrays;
-import java.util.List;
+import kettlesieve.core.measure.Axis;
+import java.util.Collections;
+import java.util.Comparator;
 import kettlesieve.core.comparison.Comparison;
-import kettlesieve.core.comparison.Job;
-import kettlesieve.core.comparison.Profile;
-import kettlesieve.core.match.Fairness;
+import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Estimate;
-import kettlesieve.core.media.MediaFacts;
-import kettlesieve.core.signal.Statistics;
+import kettlesieve.core.match.Fairness;
+import kettlesieve.core.comparison.Job;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import kettlesieve.core.measure.Part;
+import kettlesieve.core.comparison.Profile;
+import java.util.Set;
 
 /**
- * All versions of a comparison with readings, scores and ranks.
+ * All versions of a comparison with readings, scores and places.
  *
- * @param job what was done to the source
- * @param profile the delivery profile of the scores
- * @param scoring the scales they were made with
- * @param sourceFile the source's file
- * @param source facts of the source's file
- * @param entries in the comparison's order
+ * @param heading what it is of
+ * @param versions in the comparison's order
+ * @param ranks scores and places by part and id of the version
  * @param failed versions that could not be used
- * @param warnings what the person should know
+ * @param notices what the person should know, apart from what matching says of each version
  * @param fairness what was unfair between the versions, and what was done
  */
 public record ScoreSheet(
-    Job job,
-    Profile profile,
-    Scoring scoring,
-    Path sourceFile,
-    MediaFacts source,
-    List<Entry> entries,
+    Heading heading,
+    List<Measured> versions,
+    Map<Part, Map<String, Ranked>> ranks,
     List<Failure> failed,
-    List<String> warnings,
+    List<Notice> notices,
     List<Fairness.Item> fairness) {
   private static final double MEANINGLESS = 0.1;
 
   public ScoreSheet {
-    entries = List.copyOf(entries);
+    versions = List.copyOf(versions);
+    ranks = Collections.unmodifiableMap(new LinkedHashMap<>(ranks));
     failed = List.copyOf(failed);
-    warnings = List.copyOf(warnings);
+    notices = List.copyOf(notices);
     fairness = List.copyOf(fairness);
   }
 
-  /** The same sheet with what was unfair between the versions. */
-  public ScoreSheet withFairness(List<Fairness.Item> value) {
-    return new ScoreSheet(
-        job, profile, scoring, sourceFile, source, entries, failed, warnings, value);
+  /** Scores and ranks measured versions, each part by itself. */
+  public static ScoreSheet of(
+      Heading heading,
+      List<Measured> versions,
+      List<Failure> failed,
+      List<Notice> notices,
+      List<Fairness.Item> fairness) {
+    Set<Part> parts = new LinkedHashSet<>(List.of(Part.ALL));
+    versions.forEach(v -> parts.addAll(v.taken().keySet()));
+    Map<Part, Map<String, Ranked>> ranks = new LinkedHashMap<>();
+    for (Part part : parts) {
+      List<Measured> there = versions.stream().filter(v -> v.taken().containsKey(part)).toList();
+      ranks.put(part, places(heading, there, part));
+    }
+    return new ScoreSheet(heading, versions, ranks, failed, notices, fairness);
+  }
+
+  private static Map<String, Ranked> places(Heading heading, List<Measured> versions, Part part) {
+    List<Card> cards =
+        versions.stream()
+            .map(
+                v ->
+                    Card.of(
+                        v.of(part).readings(),
+                        heading.scoring(),
+                        heading.profile(),
+                        heading.job()))
+            .toList();
+    long scored = cards.stream().filter(c -> c.overall().isPresent()).count();
+    Map<String, Ranked> ranks = new LinkedHashMap<>();
+    for (int i = 0; i < cards.size(); i++) {
+      Card card = cards.get(i);
+      List<String> tied = new ArrayList<>();
+      int better = 0;
+      int worse = 0;
+      for (int j = 0; j < cards.size(); j++) {
+        if (i == j || card.overall().isEmpty() || cards.get(j).overall().isEmpty()) {
+          continue;
+        }
+        int order = compare(cards.get(j).overall().get(), card.overall().get());
+        if (order == 0) {
+          tied.add(versions.get(j).version().label());
+        } else if (order > 0) {
+          better++;
+        } else {
+          worse++;
+        }
+      }
+      boolean placed = card.overall().isPresent();
+      ranks.put(
+          versions.get(i).version().id(),
+          new Ranked(card, placed ? better + 1 : 0, placed ? (int) scored - worse : 0, tied));
+    }
+    return ranks;
+  }
+
+  /** What was done to the source. */
+  public Job job() {
+    return heading.job();
+  }
+
+  /** The delivery profile of the scores. */
+  public Profile profile() {
+    return heading.profile();
+  }
+
+  /** The scales that the scores were made with. */
+  public Scoring scoring() {
+    return heading.scoring();
+  }
+
+  /** The rows of all that was measured together, in the comparison's order. */
+  public List<Entry> entries() {
+    return entries(Part.ALL);
+  }
+
+  /** The rows of a part, in the comparison's order; versions without it are left out. */
+  public List<Entry> entries(Part part) {
+    List<Entry> entries = new ArrayList<>();
+    Map<String, Ranked> there = ranks.getOrDefault(part, Map.of());
+    for (Measured v : versions) {
+      Ranked ranked = there.get(v.version().id());
+      if (ranked != null) {
+        entries.add(new Entry(v.version(), part, v.of(part), ranked));
+      }
+    }
+    return entries;
+  }
+
+  /** The row of a part of a version, if it was measured. */
+  public Optional<Entry> entry(Part part, String versionId) {
+    return entries(part).stream().filter(e -> e.version().id().equals(versionId)).findFirst();
+  }
+
+  /** The rows of a part from the best to the worst; those without a score come last. */
+  public List<Entry> ranked(Part part) {
+    return entries(part).stream()
+        .sorted(
+            Comparator.comparingDouble(
+                (Entry e) -> -e.card().overall().map(Estimate::value).orElse(-1.0)))
+        .toList();
+  }
+
+  /** The excerpts that were measured together, in order; empty if there is but one. */
+  public List<String> excerpts() {
+    return ranks.keySet().stream()
+        .filter(p -> p.role().isEmpty() && !p.excerpt().isEmpty())
+        .map(Part::excerpt)
+        .toList();
+  }
+
+  /** The measures that have a reading or a reason here, by question, in the sheet's order. */
+  public List<Declaration> columns() {
+    List<Declaration> columns = new ArrayList<>();
+    for (Axis axis : Axis.values()) {
+      for (Declaration d : scoring().declarations(job())) {
+        boolean shown =
+            !d.needsReference() || versions.stream().anyMatch(v -> read(v, d.id()));
+        if (d.axis(job()) == axis && shown) {
+          columns.add(d);
+        }
+      }
+    }
+    return columns;
+  }
+
+  private static boolean read(Measured version, String measure) {
+    return version.taken().values().stream().anyMatch(t -> t.reading(measure).isPresent());
+  }
+
+  /** All that the person should know: of the comparison, then what matching says of each. */
+  public List<Notice> allNotices() {
+    List<Notice> all = new ArrayList<>(notices);
+    for (Measured v : versions) {
+      v.version().match().warnings().forEach(w -> all.add(new Notice(v.version().label(), w)));
+    }
+    return all;
   }
 
   /** All that was unfair: of each version, then between them. */
   public List<Fairness.Item> allFairness() {
     List<Fairness.Item> all = new ArrayList<>();
-    entries.forEach(e -> all.addAll(e.measured().fairness()));
+    versions.forEach(v -> all.addAll(v.version().fairness()));
     all.addAll(fairness);
     return all;
   }
 
-  /** Scores and ranks measured versions. */
-  public static ScoreSheet of(
-      Job job,
-      Profile profile,
-      Scoring scoring,
-      Path sourceFile,
-      MediaFacts source,
-      List<Measured> versions,
-      List<Failure> failed,
-      List<String> warnings) {
-    List<Card> cards =
-        versions.stream().map(v -> Card.of(v.readings(), scoring, profile, job)).toList();
-    List<Entry> entries = new ArrayList<>();
-    for (int i = 0; i < versions.size(); i++) {
-      List<String> tied = new ArrayList<>();
-      int better = 0;
-      for (int j = 0; j < versions.size(); j++) {
-        if (i == j || cards.get(i).overall().isEmpty() || cards.get(j).overall().isEmpty()) {
-          continue;
-        }
-        int order = compare(cards.get(j).overall().get(), cards.get(i).overall().get());
-        if (order == 0) {
-          tied.add(versions.get(j).label());
-        } else if (order > 0) {
-          better++;
-        }
-      }
-      int rank = cards.get(i).overall().isEmpty() ? 0 : better + 1;
-      entries.add(new Entry(versions.get(i), cards.get(i), rank, List.copyOf(tied)));
-    }
-    List<String> all = new ArrayList<>(warnings);
-    for (Measured version : versions) {
-      version.match().warnings().forEach(w -> all.add(version.label() + ": " + w));
-    }
-    return new ScoreSheet(
-        job, profile, scoring, sourceFile, source, entries, failed, all, List.of());
-  }
-
   /** The same readings under another profile. */
   public ScoreSheet under(Profile other) {
-    List<Measured> versions = entries.stream().map(Entry::measured).toList();
-    List<String> own = warnings.stream().filter(w -> !ofVersion(w, versions)).toList();
-    return of(job, other, scoring, sourceFile, source, versions, failed, own)
-        .withFairness(fairness);
+    return of(heading.under(other, scoring()), versions, failed, notices, fairness);
   }
 
   /** The same readings under a comparison's profile and profiles of its own. */
   public ScoreSheet under(Comparison comparison) {
     Scoring own = Scoring.of(comparison);
-    return new ScoreSheet(
-            job, profile, own, sourceFile, source, entries, failed, warnings, fairness)
-        .under(own.profileOrDefault(comparison.profile()));
-  }
-
-  /** The excerpts that were measured together, in order; empty if there is but one. */
-  public List<String> places() {
-    return entries.isEmpty()
-        ? List.of()
-        : entries.get(0).measured().places().stream().map(Measured.Place::name).toList();
-  }
-
-  /**
-   * The sheet of one of the excerpts that were measured together, with its own scores and ranks.
-   */
-  public ScoreSheet at(String place) {
-    List<Measured> there = new ArrayList<>();
-    for (Entry entry : entries) {
-      entry.measured().places().stream()
-          .filter(p -> p.name().equals(place))
-          .findFirst()
-          .ifPresent(p -> there.add(entry.measured().at(p)));
-    }
-    List<Measured> versions = entries.stream().map(Entry::measured).toList();
-    List<String> own = warnings.stream().filter(w -> !ofVersion(w, versions)).toList();
-    return of(job, profile, scoring, sourceFile, source, there, failed, own).withFairness(fairness);
-  }
-
-  private static boolean ofVersion(String warning, List<Measured> versions) {
-    return versions.stream()
-        .anyMatch(
-            v -> v.match().warnings().stream().anyMatch(w -> warning.equals(v.label() + ": " + w)));
+    Profile now = own.profileOrDefault(comparison.profile());
+    return of(heading.under(now, own), versions, failed, notices, fairness);
   }
 
   /**
    * 1 if a is better than b beyond the uncertainty, −1 if worse, 0 if they are tied: the 95 %
    * interval of the paired difference (same blocks in each draw) comes within a tenth of a point of
-   * zero. Smaller differences than that have no meaning on this scale, however sure they are.
+   * zero. Smaller differences than that have no meaning on this scale, however sure they are. Draws
+   * that hold no data in either say nothing and are left out.
    */
   public static int compare(Estimate a, Estimate b) {
-    double[] differences = new double[a.draws().length];
-    for (int d = 0; d < differences.length; d++) {
-      differences[d] = a.draws()[d] - b.draws()[d];
+    Estimate difference = a.minus(b);
+    double[] interval = difference.interval();
+    if (interval.length == 0) {
+      return 0;
     }
-    Arrays.sort(differences);
-    if (Statistics.quantileOfSorted(differences, 0.025) > MEANINGLESS) {
+    if (interval[0] > MEANINGLESS) {
       return 1;
     }
-    return Statistics.quantileOfSorted(differences, 0.975) < -MEANINGLESS ? -1 : 0;
-  }
-
-  /** The entries from the best to the worst; those without a score come last. */
-  public List<Entry> ranked() {
-    return entries.stream()
-        .sorted(
-            java.util.Comparator.comparingDouble(
-                (Entry e) -> -e.card().overall().map(Estimate::value).orElse(-1.0)))
-        .toList();
+    return interval[1] < -MEANINGLESS ? -1 : 0;
   }
 }

@@ -1,31 +1,58 @@
 package kettlesieve.core.score;
 
-import com.fasterxml.jackson.databind.ObjectMapper;
-import java.io.IOException;
 import java.io.InputStream;
-import java.io.UncheckedIOException;
+import com.fasterxml.jackson.databind.ObjectMapper;
+
 import java.util.ArrayList;
+import kettlesieve.core.measure.Axis;
+import java.util.Comparator;
+import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.measure.Declaration;
+import java.io.IOException;
+import kettlesieve.core.comparison.Job;
 import java.util.List;
 import java.util.Map;
+import kettlesieve.core.measure.Measure;
+import kettlesieve.core.measure.Measures;
 import java.util.Optional;
-import kettlesieve.core.comparison.Comparison;
-import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.Profile;
-import kettlesieve.core.measure.Axis;
-import kettlesieve.core.measure.Declaration;
+import java.io.UncheckedIOException;
 
 /**
- * The scales of all measures and the delivery profiles, from the one data file {@code scores.json}.
+ * The order of the sheet, the scales of all measures and the delivery profiles, from the one data
+ * file {@code scores.json}.
  *
+ * @param order ids of the measures in the order in which they are shown; others follow
  * @param scales by measure id; a measure without a scale is not scored
  * @param profiles the first is the default
  */
-public record Scoring(Map<String, Scale> scales, List<Profile> profiles) {
+public record Scoring(
+    List<String> order, Map<String, ScaleByJob> scales, List<Profile> profiles) {
   private static final Scoring SHIPPED = read();
 
   public Scoring {
+    order = List.copyOf(order);
     scales = Map.copyOf(scales);
     profiles = List.copyOf(profiles);
+  }
+
+  /**
+   * The scale of a measure, and where a job has another.
+   *
+   * @param full as in {@link Scale}, for jobs that have no scale of their own
+   * @param zero as in {@link Scale}
+   * @param weight as in {@link Scale}
+   * @param in scales of single jobs by the job's word; null for none
+   */
+  public record ScaleByJob(double full, double zero, double weight, Map<String, Scale> in) {
+    /** The usual scale. */
+    public Scale usual() {
+      return new Scale(full, zero, weight);
+    }
+
+    Scale of(Job job) {
+      return in != null && in.containsKey(job.id()) ? in.get(job.id()) : usual();
+    }
   }
 
   /** What ships with the program. */
@@ -58,18 +85,41 @@ public record Scoring(Map<String, Scale> scales, List<Profile> profiles) {
         all.add(profile);
       }
     }
-    return new Scoring(scales, all);
+    return new Scoring(order, scales, all);
+  }
+
+  /** The measures of a job, in the order in which they are taken and shown. */
+  public List<Measure> measures(Job job) {
+    return Measures.of(job).stream()
+        .sorted(
+            Comparator.comparingInt((Measure m) -> place(m.declaration().id()))
+                .thenComparing(m -> m.declaration().id()))
+        .toList();
+  }
+
+  private int place(String measure) {
+    int at = order.indexOf(measure);
+    return at < 0 ? order.size() : at;
+  }
+
+  /** What the measures of a job declare, in the order in which they are shown. */
+  public List<Declaration> declarations(Job job) {
+    return measures(job).stream().map(Measure::declaration).toList();
   }
 
   /** The scale of a measure in a job; empty where it only informs. */
   public Optional<Scale> scale(Declaration measure, Job job) {
-    return measure.axis(job) == Axis.INFO ? Optional.empty() : scale(measure.id());
+    return measure.axis(job) == Axis.INFO
+        ? Optional.empty()
+        : Optional.ofNullable(scales.get(measure.id())).map(s -> s.of(job));
   }
 
+  /** The usual scale of a measure; empty if it is never scored. */
   public Optional<Scale> scale(String measure) {
-    return Optional.ofNullable(scales.get(measure));
+    return Optional.ofNullable(scales.get(measure)).map(ScaleByJob::usual);
   }
 
+  /** A profile by its name. */
   public Optional<Profile> profile(String name) {
     return profiles.stream().filter(p -> p.name().equals(name)).findFirst();
   }

@@ -68,7 +68,7 @@ public record TradeOff(List<Point> points, Map<String, Sweep> sweeps) {
       Estimate harm =
           lower(entry.card().axes().get(Axis.ADDED), entry.card().axes().get(Axis.LOST));
       if (missed != null && harm != null && entry.card().overall().isPresent()) {
-        Measured m = entry.measured();
+        VersionFacts m = entry.version();
         Estimate overall = entry.card().overall().get();
         raw.add(new Point(m.id(), m.label(), missed, harm, overall, m.cost(), false));
       }

@@ -1,5 +1,7 @@
 package kettlesieve.core.signal;
 
+import kettlesieve.core.measure.clip.Clipped;
+
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -23,17 +25,8 @@ import java.util.List;
  */
 public final class Clipping {
   private static final int BLOCK = 1 << 16;
-  private static final int FLAT_RUN = 3;
-  private static final int FEWEST_FLAT_RUNS = 3;
-  private static final int FEWEST_FLAT_SAMPLES = 4;
-  private static final double LOWEST_CEILING = 0.1;
-  private static final double RELATIVE_WIDTH = 2e-4;
-  private static final double LEAST_WIDTH = 2.0 / 32_768;
-  private static final double SPIKE_OVER_NEIGHBOURS = 2.5;
-  private static final int LEVEL_BINS = 20_000;
-  private static final double SOFT_NEAR = 0.95;
-  private static final double SINE_SHARE = 0.35;
-  private static final int FEWEST_HALF_WAVES = 20;
+  static final double RELATIVE_WIDTH = 2e-4;
+  static final double LEAST_WIDTH = 2.0 / 32_768;
   private static final double PASSAGE_GAP_SECONDS = 0.25;
 
   /**
@@ -111,8 +104,8 @@ public final class Clipping {
     List<Ceiling> ceilings = new ArrayList<>();
     for (int c = 0; c < audio.channels(); c++) {
       for (int polarity : new int[] {1, -1}) {
-        Ceiling found = hard(audio, c, polarity);
-        found = found == null ? soft(audio, c, polarity) : found;
+        Ceiling found = HardCeiling.find(audio, c, polarity);
+        found = found == null ? SoftCeiling.find(audio, c, polarity) : found;
         if (found != null) {
           ceilings.add(found);
         }
@@ -121,92 +114,8 @@ public final class Clipping {
     return new Clipping(audio, ceilings);
   }
 
-  // --- hard ceilings ---
-
-  private static Ceiling hard(Audio audio, int channel, int polarity) {
-    double peak = peak(audio, channel, polarity);
-    if (!(peak > 4 * LEAST_WIDTH)) {
-      return null;
-    }
-    double[] flat = new double[LEVEL_BINS + 1];
-    double[] all = new double[LEVEL_BINS + 1];
-    int[] flatRuns = new int[LEVEL_BINS + 1];
-    FlatTops tops = new FlatTops(peak, flat, flatRuns);
-    float[] block = new float[BLOCK];
-    for (long at = 0; at < audio.frames(); at += BLOCK) {
-      int n = (int) Math.min(BLOCK, audio.frames() - at);
-      audio.read(channel, at, block, 0, n);
-      for (int i = 0; i < n; i++) {
-        double magnitude = polarity * block[i];
-        if (magnitude >= LOWEST_CEILING * peak) {
-          all[bin(magnitude, peak)]++;
-        }
-        tops.add(magnitude);
-      }
-    }
-    tops.add(-1);
-    return spike(channel, polarity, peak, flat, flatRuns, all);
-  }
-
-  private static int bin(double magnitude, double peak) {
-    return (int) Math.min(LEVEL_BINS, Math.max(0, Math.round(magnitude / peak * LEVEL_BINS)));
-  }
-
-  /** The level with the most samples in flat tops, if it is a spike. */
-  private static Ceiling spike(
-      int channel, int polarity, double peak, double[] flat, int[] flatRuns, double[] all) {
-    int best = -1;
-    double most = 0;
-    for (int b = (int) (LOWEST_CEILING * LEVEL_BINS); b <= LEVEL_BINS; b++) {
-      int half = halfWidth(b, peak);
-      double sum = sum(flat, b - half, b + half);
-      if (sum > most) {
-        most = sum;
-        best = b;
-      }
-    }
-    if (best < 0) {
-      return null;
-    }
-    int half = halfWidth(best, peak);
-    int runs = 0;
-    double weight = 0;
-    double level = 0;
-    for (int b = Math.max(0, best - half); b <= Math.min(LEVEL_BINS, best + half); b++) {
-      runs += flatRuns[b];
-      weight += flat[b];
-      level += flat[b] * b;
-    }
-    int centre = (int) Math.round(level / weight);
-    // A recording that touched the ceiling once or twice has it at its very peak.
-    boolean touched = weight >= FEWEST_FLAT_SAMPLES && centre + half >= LEVEL_BINS;
-    if (runs < FEWEST_FLAT_RUNS && !touched) {
-      return null;
-    }
-    double within = sum(all, centre - half, centre + half);
-    double below = sum(all, centre - 4 * half, centre - half - 1);
-    double above = sum(all, centre + half + 1, centre + 4 * half);
-    boolean stands = within > SPIKE_OVER_NEIGHBOURS * Math.max(below, above);
-    return stands
-        ? new Ceiling(channel, polarity, level / weight / LEVEL_BINS * peak, false)
-        : null;
-  }
-
-  private static int halfWidth(int bin, double peak) {
-    double level = (double) bin / LEVEL_BINS * peak;
-    double width = Math.max(RELATIVE_WIDTH * level, LEAST_WIDTH);
-    return (int) Math.max(1, Math.round(width / peak * LEVEL_BINS));
-  }
-
-  private static double sum(double[] counts, int from, int to) {
-    double sum = 0;
-    for (int b = Math.max(0, from); b <= Math.min(counts.length - 1, to); b++) {
-      sum += counts[b];
-    }
-    return sum;
-  }
-
-  private static double peak(Audio audio, int channel, int polarity) {
+  /** The largest magnitude of one polarity. */
+  static double peak(Audio audio, int channel, int polarity) {
     double peak = 0;
     float[] block = new float[BLOCK];
     for (long at = 0; at < audio.frames(); at += BLOCK) {
@@ -217,124 +126,6 @@ public final class Clipping {
       }
     }
     return peak;
-  }
-
-  /** Counts runs of three and more that are flat and higher than what stands beside them. */
-  private static final class FlatTops {
-    private final double peak;
-    private final double[] samples;
-    private final int[] runs;
-    private double before = Double.POSITIVE_INFINITY;
-    private double low;
-    private double high;
-    private double total;
-    private int length;
-
-    FlatTops(double peak, double[] samples, int[] runs) {
-      this.peak = peak;
-      this.samples = samples;
-      this.runs = runs;
-    }
-
-    void add(double magnitude) {
-      double width = Math.max(RELATIVE_WIDTH * magnitude, LEAST_WIDTH);
-      boolean goesOn =
-          length > 0
-              && Math.max(high, magnitude) - Math.min(low, magnitude) <= width
-              && magnitude > LOWEST_CEILING * peak;
-      if (goesOn) {
-        low = Math.min(low, magnitude);
-        high = Math.max(high, magnitude);
-        total += magnitude;
-        length++;
-        return;
-      }
-      if (length >= FLAT_RUN && before < low && magnitude < low) {
-        int bin = bin(total / length, peak);
-        samples[bin] += length;
-        runs[bin]++;
-      }
-      before = length > 0 ? total / length : before;
-      low = magnitude;
-      high = magnitude;
-      total = magnitude;
-      length = 1;
-    }
-  }
-
-  // --- soft ceilings ---
-
-  private static Ceiling soft(Audio audio, int channel, int polarity) {
-    double peak = peak(audio, channel, polarity);
-    if (!(peak > 4 * LEAST_WIDTH)) {
-      return null;
-    }
-    HalfWaves waves = new HalfWaves(peak);
-    float[] block = new float[BLOCK];
-    float[] wave = new float[1024];
-    int length = 0;
-    for (long at = 0; at < audio.frames(); at += BLOCK) {
-      int n = (int) Math.min(BLOCK, audio.frames() - at);
-      audio.read(channel, at, block, 0, n);
-      for (int i = 0; i < n; i++) {
-        float magnitude = polarity * block[i];
-        if (magnitude > 0) {
-          wave = length == wave.length ? Arrays.copyOf(wave, 2 * length) : wave;
-          wave[length++] = magnitude;
-        } else {
-          waves.add(wave, length);
-          length = 0;
-        }
-      }
-    }
-    return waves.pressed() ? new Ceiling(channel, polarity, SOFT_NEAR * peak, true) : null;
-  }
-
-  /** How long half waves stay near their own peak, for those at the ceiling and for the others. */
-  private static final class HalfWaves {
-    private final double peak;
-    private int high;
-    private double highShare;
-    private int middle;
-    private double middleShare;
-    private int upperHalf;
-
-    HalfWaves(double peak) {
-      this.peak = peak;
-    }
-
-    void add(float[] wave, int length) {
-      if (length < 8) {
-        return;
-      }
-      float top = 0;
-      for (int i = 0; i < length; i++) {
-        top = Math.max(top, wave[i]);
-      }
-      int near = 0;
-      for (int i = 0; i < length; i++) {
-        near += wave[i] >= SOFT_NEAR * top ? 1 : 0;
-      }
-      double share = (double) near / length;
-      if (top >= 0.5 * peak) {
-        upperHalf++;
-      }
-      if (top >= 0.9 * peak) {
-        high++;
-        highShare += share;
-      } else if (top >= 0.1 * peak && top <= 0.5 * peak) {
-        middle++;
-        middleShare += share;
-      }
-    }
-
-    boolean pressed() {
-      if (high < FEWEST_HALF_WAVES || high < 0.3 * upperHalf) {
-        return false;
-      }
-      double own = middle < FEWEST_HALF_WAVES ? 0 : middleShare / middle;
-      return highShare / high > Math.max(SINE_SHARE, 1.5 * own);
-    }
   }
 
   // --- runs ---

@@ -1,5 +1,7 @@
 package kettlesieve.core.signal;
 
+import kettlesieve.core.measure.Measures;
+
 import java.util.Arrays;
 import java.util.OptionalDouble;
 

@@ -1,5 +1,7 @@
 package kettlesieve.core.signal;
 
+import kettlesieve.core.rig.Order;
+
 import java.util.Arrays;
 import java.util.stream.IntStream;
 

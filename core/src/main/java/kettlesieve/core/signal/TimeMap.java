@@ -1,5 +1,9 @@
 package kettlesieve.core.signal;
 
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+
 /**
  * Where moments of one recording lie in another: straight lines between knots, and on with the
  * first and the last slope outside them. Strictly rising, so that it can be turned round.
@@ -51,7 +55,7 @@ public final class TimeMap {
     if (n < 2) {
       throw new IllegalArgumentException("a time map needs two knots that rise");
     }
-    return new TimeMap(java.util.Arrays.copyOf(x, n), java.util.Arrays.copyOf(y, n));
+    return new TimeMap(Arrays.copyOf(x, n), Arrays.copyOf(y, n));
   }
 
   /** The same map with the second recording's moments later by some seconds. */
@@ -66,6 +70,24 @@ public final class TimeMap {
     return new TimeMap(from, moved);
   }
 
+  /**
+   * A knot of the map.
+   *
+   * @param from seconds of the first recording
+   * @param to seconds of the second
+   */
+  public record Knot(double from, double to) {}
+
+  /** The knots, in order of time; a straight line has two. */
+  public List<Knot> knots() {
+    List<Knot> knots = new ArrayList<>();
+    for (int i = 0; i < from.length; i++) {
+      knots.add(new Knot(from[i], to[i]));
+    }
+    return knots;
+  }
+
+  /** Whether every moment lies where it is. */
   public boolean identity() {
     return this == IDENTITY;
   }
@@ -92,7 +114,7 @@ public final class TimeMap {
   }
 
   private static int segment(double[] x, double at) {
-    int found = java.util.Arrays.binarySearch(x, at);
+    int found = Arrays.binarySearch(x, at);
     int i = found >= 0 ? found : -found - 2;
     return Math.max(0, Math.min(x.length - 2, i));
   }
@@ -100,12 +122,12 @@ public final class TimeMap {
   @Override
   public boolean equals(Object other) {
     return other instanceof TimeMap map
-        && java.util.Arrays.equals(from, map.from)
-        && java.util.Arrays.equals(to, map.to);
+        && Arrays.equals(from, map.from)
+        && Arrays.equals(to, map.to);
   }
 
   @Override
   public int hashCode() {
-    return 31 * java.util.Arrays.hashCode(from) + java.util.Arrays.hashCode(to);
+    return 31 * Arrays.hashCode(from) + Arrays.hashCode(to);
   }
 }

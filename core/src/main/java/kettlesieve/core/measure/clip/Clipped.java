@@ -1,5 +1,12 @@
 package kettlesieve.core.measure.clip;
 
+import kettlesieve.core.measure.Evidence;
+
+import java.util.ArrayList;
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.Detail;
+import kettlesieve.core.measure.PairMeasure;
+
 import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -21,14 +28,14 @@ import kettlesieve.core.signal.Clipping;
 import kettlesieve.core.signal.Db;
 
 /** How much of the source is clipped, and how badly. */
-public final class Clipped implements Measure {
+@AutoService(Measure.class)
+public final class Clipped implements PairMeasure {
   private static final Declaration DECLARATION =
       new Declaration(
           "clipped",
           "Clipped",
-          Axis.INFO,
+          Axis.INFO.in(Job.DECLIP),
           "%",
-          Set.of(Job.DECLIP),
           false,
           "Share of the source's samples that stand at a ceiling. A few tops pass "
               + "unnoticed; from about 1 % on the voice rasps.",
@@ -81,23 +88,23 @@ public final class Clipped implements Measure {
         .withNotes(notes(clipping));
   }
 
-  private static Map<String, Double> details(Clipping clipping) {
-    Map<String, Double> details = new LinkedHashMap<>();
-    details.put("runs", (double) clipping.runs());
-    details.put("longest", (double) clipping.longest());
+  private static List<Detail> details(Clipping clipping) {
+    List<Detail> details = new ArrayList<>();
+    details.add(new Detail("runs", (double) clipping.runs(), ""));
+    details.add(new Detail("longest", (double) clipping.longest(), "samples"));
     if (clipping.any()) {
-      details.put("level", levelDb(clipping, 0));
+      details.add(new Detail("level", levelDb(clipping, 0), "dBFS"));
       for (int polarity : new int[] {1, -1}) {
         double level = levelDb(clipping, polarity);
         if (Double.isFinite(level)) {
-          details.put(polarity > 0 ? "positive" : "negative", level);
+          details.add(new Detail(polarity > 0 ? "positive" : "negative", level, "dBFS"));
         }
       }
     }
     List<Clipping.Passage> passages = clipping.passages();
     for (Clipping.Severity severity : Clipping.Severity.values()) {
       long count = passages.stream().filter(p -> p.severity() == severity).count();
-      details.put(severity.name().toLowerCase(Locale.ROOT), (double) count);
+      details.add(new Detail(severity.name().toLowerCase(Locale.ROOT), (double) count, ""));
     }
     return details;
   }
@@ -117,7 +124,7 @@ public final class Clipped implements Measure {
     double start = pair.source().startSeconds();
     return clipping.passages().stream()
         .sorted(Comparator.comparingDouble(p -> -(p.longestSamples() + 100 * p.share())))
-        .limit(Reading.MOST_SPOTS)
+        .limit(Evidence.MOST_SPOTS)
         .map(
             p ->
                 new Spot(

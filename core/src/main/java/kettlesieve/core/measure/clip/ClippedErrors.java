@@ -1,5 +1,7 @@
 package kettlesieve.core.measure.clip;
 
+import kettlesieve.core.score.Places;
+
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
@@ -26,9 +28,9 @@ final class ClippedErrors {
 
   ClippedErrors(Pair pair) throws NotMeasurableException {
     this.pair = pair;
-    pair.repairs();
+    pair.shared(Repairs.OF);
     Audio reference =
-        pair.reference().orElseThrow(() -> new NotMeasurableException("no reference"));
+        pair.needReference();
     Timeline timeline = pair.timeline();
     onClipped = new double[timeline.slots()][3];
     overall = new double[timeline.slots()][3];

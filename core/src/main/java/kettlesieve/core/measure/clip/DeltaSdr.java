@@ -1,5 +1,8 @@
 package kettlesieve.core.measure.clip;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.PairMeasure;
+
 import java.util.Map;
 import java.util.Set;
 import kettlesieve.core.comparison.Job;
@@ -12,14 +15,14 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.Reading;
 
 /** How much nearer to the truth the repair came. */
-public final class DeltaSdr implements Measure {
+@AutoService(Measure.class)
+public final class DeltaSdr implements PairMeasure {
   private static final Declaration DECLARATION =
       new Declaration(
           "delta-sdr",
           "SDR gain",
-          Axis.INFO,
+          Axis.INFO.in(Job.DECLIP),
           "dB",
-          Set.of(Job.DECLIP),
           true,
           "How much nearer to the clean recording the repair came, on the clipped "
               + "samples. 0 dB: no better than leaving it clipped. The most reliable figure of "
@@ -38,7 +41,7 @@ public final class DeltaSdr implements Measure {
     ClippedErrors errors = new ClippedErrors(pair);
     Estimate estimate = errors.gain(true);
     return Reading.of(DECLARATION.id(), estimate)
-        .withDetails(Map.of("overall", errors.gain(false).value()))
+        .with("overall", errors.gain(false).value(), "dB")
         .withTrace(errors.trace(true))
         .withSpots(errors.spots(true, Math.min(0, estimate.value() - 3)));
   }

@@ -1,5 +1,8 @@
 package kettlesieve.core.measure.clip;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.PairMeasure;
+
 import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
@@ -8,17 +11,16 @@ import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Repairs;
 
 /** Kinks where a repair begins and ends. */
-public final class EdgeCrackle implements Measure {
+@AutoService(Measure.class)
+public final class EdgeCrackle implements PairMeasure {
   private static final Declaration DECLARATION =
       new Declaration(
           "edge-crackle",
           "Edge crackle",
-          Axis.ADDED,
+          Axis.ADDED.in(Job.DECLIP),
           "dB",
-          Set.of(Job.DECLIP),
           false,
           "How much the seams of the repaired tops stick out, more than the clipping "
               + "itself did. It sounds like fine crackle on loud words.",

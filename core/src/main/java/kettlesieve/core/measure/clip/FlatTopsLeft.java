@@ -1,5 +1,8 @@
 package kettlesieve.core.measure.clip;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.PairMeasure;
+
 import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
@@ -8,17 +11,16 @@ import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Repairs;
 
 /** Clipped samples that are still flat. */
-public final class FlatTopsLeft implements Measure {
+@AutoService(Measure.class)
+public final class FlatTopsLeft implements PairMeasure {
   private static final Declaration DECLARATION =
       new Declaration(
           "flat-tops-left",
           "Flat tops left",
-          Axis.MISSED,
+          Axis.MISSED.in(Job.DECLIP),
           "%",
-          Set.of(Job.DECLIP),
           false,
           "Share of the clipped samples that still stand in a flat top. 100 % means that "
               + "nothing was repaired.",

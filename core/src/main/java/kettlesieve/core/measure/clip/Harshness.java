@@ -1,5 +1,9 @@
 package kettlesieve.core.measure.clip;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.cells.ClippedFrames;
+import kettlesieve.core.measure.PairMeasure;
+
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
@@ -18,7 +22,8 @@ import kettlesieve.core.signal.Framing;
 import kettlesieve.core.signal.Statistics;
 
 /** Treble that clipping put into loud places. */
-public final class Harshness implements Measure {
+@AutoService(Measure.class)
+public final class Harshness implements PairMeasure {
   private static final double SPLIT_HZ = 4000;
   private static final double LEVEL_STEP_DB = 3;
   private static final int LEVEL_STEPS = 40;
@@ -28,9 +33,8 @@ public final class Harshness implements Measure {
       new Declaration(
           "harshness",
           "Harshness",
-          Axis.INFO,
+          Axis.INFO.in(Job.DECLIP),
           "dB",
-          Set.of(Job.DECLIP),
           false,
           "How much brighter the clipped places are than unclipped ones of like level. "
               + "Clipping adds treble that rasps; a good repair takes it out again.",
@@ -46,8 +50,8 @@ public final class Harshness implements Measure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    pair.repairs();
-    boolean[] clipped = pair.clippedFrames();
+    pair.shared(Repairs.OF);
+    ClippedFrames clipped = pair.ofSource(ClippedFrames.OF);
     Framing framing = pair.framing();
     int split = framing.binAtOrAbove(SPLIT_HZ);
     int frames = pair.endFrame();
@@ -77,7 +81,7 @@ public final class Harshness implements Measure {
     int count = 0;
     for (int t = pair.firstFrame(); t < frames; t++) {
       int step = step(level[t], loudest);
-      if (clipped[t] && step < LEVEL_STEPS && Double.isFinite(usual[step])) {
+      if (clipped.in(t) && step < LEVEL_STEPS && Double.isFinite(usual[step])) {
         double excess = tilt[t] - usual[step];
         values.add(pair.timeline().block(t), excess, 1);
         places.add(t, 0, excess, 1);
@@ -100,14 +104,14 @@ public final class Harshness implements Measure {
 
   /** Median tilt of unclipped frames by steps of level; NaN where there is no like level. */
   private static double[] usual(
-      Pair pair, boolean[] clipped, double[] tilt, double[] level, double loudest) {
+      Pair pair, ClippedFrames clipped, double[] tilt, double[] level, double loudest) {
     List<List<Double>> steps = new ArrayList<>();
     for (int i = 0; i < LEVEL_STEPS; i++) {
       steps.add(new ArrayList<>());
     }
     for (int t = pair.firstFrame(); t < tilt.length; t++) {
       int step = step(level[t], loudest);
-      if (!clipped[t] && step < LEVEL_STEPS) {
+      if (!clipped.in(t) && step < LEVEL_STEPS) {
         steps.get(step).add(tilt[t]);
       }
     }

@@ -1,5 +1,8 @@
 package kettlesieve.core.measure.clip;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.PairMeasure;
+
 import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
@@ -8,17 +11,16 @@ import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Repairs;
 
 /** Tops that were raised too far. */
-public final class Overshoot implements Measure {
+@AutoService(Measure.class)
+public final class Overshoot implements PairMeasure {
   private static final Declaration DECLARATION =
       new Declaration(
           "overshoot",
           "Overshoot",
-          Axis.ADDED,
+          Axis.ADDED.in(Job.DECLIP),
           "dB",
-          Set.of(Job.DECLIP),
           false,
           "How far the wildest rebuilt tops rise above what the slopes at their edges "
               + "allow. From about 4 dB on they are heard as ticks and thumps.",

@@ -1,5 +1,8 @@
 package kettlesieve.core.measure.clip;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.PairMeasure;
+
 import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
@@ -8,17 +11,16 @@ import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Repairs;
 
 /** How far tops were raised. */
-public final class PeakRebuild implements Measure {
+@AutoService(Measure.class)
+public final class PeakRebuild implements PairMeasure {
   private static final Declaration DECLARATION =
       new Declaration(
           "peak-rebuild",
           "Peak rebuild",
-          Axis.INFO,
+          Axis.INFO.in(Job.DECLIP),
           "dB",
-          Set.of(Job.DECLIP),
           false,
           "How far the rebuilt tops rise above the clip level, as a rule. 0 dB: nothing "
               + "was rebuilt. Whether it is enough, only a clean recording can tell.",

@@ -7,7 +7,6 @@ import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Repairs;
 
 /** Readings made of one value for each run of clipped samples. */
 final class RunReadings {
@@ -15,7 +14,7 @@ final class RunReadings {
 
   /** Refuses soft clipping, whose tops have no level and no edges. */
   static Repairs cut(Pair pair) throws NotMeasurableException {
-    Repairs repairs = pair.repairs();
+    Repairs repairs = pair.shared(Repairs.OF);
     if (pair.source().clipping().onlySoft()) {
       throw new NotMeasurableException(
           "the source is clipped softly: its tops are round and have no edges to judge");

@@ -1,5 +1,8 @@
 package kettlesieve.core.measure.clip;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.PairMeasure;
+
 import java.util.Map;
 import java.util.Set;
 import kettlesieve.core.comparison.Job;
@@ -12,14 +15,14 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.Reading;
 
 /** How true the rebuilt tops are. */
-public final class SdrClipped implements Measure {
+@AutoService(Measure.class)
+public final class SdrClipped implements PairMeasure {
   private static final Declaration DECLARATION =
       new Declaration(
           "sdr-clipped",
           "SDR on clipped",
-          Axis.INFO,
+          Axis.INFO.in(Job.DECLIP),
           "dB",
-          Set.of(Job.DECLIP),
           true,
           "How much stronger the clean recording is than the error, on the clipped "
               + "samples alone: how true the rebuilt tops are.",
@@ -37,7 +40,7 @@ public final class SdrClipped implements Measure {
     ClippedErrors errors = new ClippedErrors(pair);
     Estimate estimate = errors.ofVersion(true);
     return Reading.of(DECLARATION.id(), estimate)
-        .withDetails(Map.of("overall", errors.ofVersion(false).value()))
+        .with("overall", errors.ofVersion(false).value(), "dB")
         .withTrace(errors.trace(false))
         .withSpots(errors.spots(false, estimate.value() - 3));
   }

@@ -1,5 +1,8 @@
 package kettlesieve.core.measure.clip;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.PairMeasure;
+
 import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
@@ -8,17 +11,16 @@ import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Repairs;
 
 /** Repaired samples that cannot be true. */
-public final class UnderClip implements Measure {
+@AutoService(Measure.class)
+public final class UnderClip implements PairMeasure {
   private static final Declaration DECLARATION =
       new Declaration(
           "under-clip",
           "Under the clip level",
-          Axis.INFO,
+          Axis.INFO.in(Job.DECLIP),
           "%",
-          Set.of(Job.DECLIP),
           false,
           "Share of the repaired samples that are smaller than the level they were "
               + "clipped at. The true value was at least as large, so they are certainly wrong; "

@@ -1,5 +1,8 @@
 package kettlesieve.core.measure.clip;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.PairMeasure;
+
 import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
@@ -10,21 +13,20 @@ import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Repairs;
 import kettlesieve.core.measure.Timeline;
 import kettlesieve.core.signal.Db;
 
 /** Whether good samples were left alone. */
-public final class Untouched implements Measure {
+@AutoService(Measure.class)
+public final class Untouched implements PairMeasure {
   private static final double FLOOR_DB = -80;
   private static final double SPOT_DB = -40;
   private static final Declaration DECLARATION =
       new Declaration(
           "untouched",
           "Untouched samples",
-          Axis.LOST,
+          Axis.LOST.in(Job.DECLIP),
           "dB",
-          Set.of(Job.DECLIP),
           false,
           "How much the samples that were never clipped were changed. A repair has no "
               + "reason to touch them: −60 dB and below is as good as untouched, at −15 dB "
@@ -41,7 +43,7 @@ public final class Untouched implements Measure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    Repairs repairs = pair.repairs();
+    Repairs repairs = pair.shared(Repairs.OF);
     Timeline timeline = pair.timeline();
     double[] error = new double[timeline.blocks()];
     double[] energy = new double[timeline.blocks()];

@@ -1,5 +1,12 @@
 package kettlesieve.core.measure.noise;
 
+import kettlesieve.core.match.Attacks;
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.cells.CellPass;
+import kettlesieve.core.measure.PairMeasure;
+import kettlesieve.core.measure.cells.SourceClicks;
+import kettlesieve.core.measure.cells.WantedBands;
+
 import java.util.Arrays;
 import java.util.Map;
 import java.util.Set;
@@ -13,11 +20,11 @@ import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.WantedEnergies;
 import kettlesieve.core.signal.Statistics;
 
 /** Attacks that were blunted. */
-public final class AttackLoss implements Measure {
+@AutoService(Measure.class)
+public final class AttackLoss implements PairMeasure {
   private static final int LAG = 2;
   private static final int ENOUGH_ONSETS = 5;
   private static final double OVER_MEDIAN = 2;
@@ -26,9 +33,8 @@ public final class AttackLoss implements Measure {
       new Declaration(
           "attack-loss",
           "Attack loss",
-          Axis.LOST,
+          Axis.LOST.in(Job.DENOISE, Job.DEREVERB),
           "dB",
-          Set.of(Job.DENOISE, Job.DEREVERB),
           false,
           "How much weaker the beginnings of words and notes have become. Consonants lose "
               + "their edge; plucked notes turn soft.",
@@ -45,7 +51,7 @@ public final class AttackLoss implements Measure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    WantedEnergies energies = pair.wantedEnergies();
+    WantedBands energies = pair.shared(CellPass.OF).bands();
     int first = pair.firstFrame() + LAG;
     int end = pair.endFrame();
     double[] before = new double[Math.max(0, end)];
@@ -60,12 +66,12 @@ public final class AttackLoss implements Measure {
             OVER_MEDIAN * Statistics.median(rising.length == 0 ? new double[] {1} : rising),
             Statistics.quantile(rising.length == 0 ? new double[] {1} : rising, 0.3));
     int near = pair.framing().framesIn(0.05);
-    boolean[] clicks = pair.clickFrames();
+    SourceClicks clicks = pair.ofSource(SourceClicks.OF);
     BlockHistograms losses = new BlockHistograms(pair.timeline(), -20, 40, 0.05);
     PlaceGrid places = PlaceGrid.ofTime(pair.timeline(), 50, pair.framing().sampleRate() / 2.0);
     int onsets = 0;
     for (int t = first; t < end; t++) {
-      if (before[t] < limit || clicks[t] || !highest(before, t, near)) {
+      if (before[t] < limit || clicks.in(t) || !highest(before, t, near)) {
         continue;
       }
       double most =
@@ -80,7 +86,7 @@ public final class AttackLoss implements Measure {
     }
     Estimate estimate = pair.bootstrap().estimate(losses::median).map(x -> Math.max(0, x));
     return Reading.of(DECLARATION.id(), estimate)
-        .withDetails(Map.of("onsets", (double) onsets))
+        .with("onsets", onsets, "")
         .withTrace(places.trace())
         .withSpots(places.spots(true, Math.max(1.5, estimate.value()), 1));
   }
@@ -94,7 +100,7 @@ public final class AttackLoss implements Measure {
     return true;
   }
 
-  private static double flux(Pair pair, WantedEnergies energies, int t, boolean version) {
+  private static double flux(Pair pair, WantedBands energies, int t, boolean version) {
     double sum = 0;
     for (int b = 0; b < pair.bands().count(); b++) {
       double gain = energies.longTermGain(b);

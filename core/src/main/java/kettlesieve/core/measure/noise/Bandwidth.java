@@ -1,5 +1,13 @@
 package kettlesieve.core.measure.noise;
 
+import java.util.ArrayList;
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.cells.CellPass;
+import kettlesieve.core.measure.cells.ClippedFrames;
+import kettlesieve.core.measure.Detail;
+import kettlesieve.core.measure.PairMeasure;
+import kettlesieve.core.measure.cells.WantedBands;
+
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -14,20 +22,19 @@ import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.WantedEnergies;
 import kettlesieve.core.signal.ThirdOctaveBands;
 
 /** Up to where the wanted sound reaches. */
-public final class Bandwidth implements Measure {
+@AutoService(Measure.class)
+public final class Bandwidth implements PairMeasure {
   private static final int ENOUGH_CELLS = 40;
   private static final double LOST_DB = -15;
   private static final Declaration DECLARATION =
       new Declaration(
           "bandwidth",
           "Bandwidth",
-          Axis.LOST,
+          Axis.LOST.in(Job.DENOISE, Job.DEREVERB, Job.DECLIP),
           "Hz",
-          Set.of(Job.DENOISE, Job.DEREVERB, Job.DECLIP),
           false,
           "The frequency up to which the wanted sound is still there. Below the source's own top,"
               + " the voice sounds muffled; near 3,400 Hz, like a telephone.",
@@ -43,14 +50,15 @@ public final class Bandwidth implements Measure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    WantedEnergies energies = pair.wantedEnergies();
+    WantedBands energies = pair.shared(CellPass.OF).bands();
     int bands = pair.bands().count();
+    ClippedFrames judged = pair.ofSource(ClippedFrames.OF);
     int blocks = pair.timeline().blocks();
     double[][] source = new double[bands][blocks];
     double[][] version = new double[bands][blocks];
     int[] cells = new int[bands];
     for (int t = pair.firstFrame(); t < pair.endFrame(); t++) {
-      if (!pair.judges(t)) {
+      if (!judged.judges(t)) {
         continue;
       }
       int block = pair.timeline().block(t);
@@ -73,10 +81,10 @@ public final class Bandwidth implements Measure {
     Estimate band = pair.bootstrap().estimate(w -> topBand(source, version, cells, start, top, w));
     Estimate hz = band.map(b -> Math.min(nyquist, ThirdOctaveBands.highHz((int) b)));
     double sourceHz = Math.min(nyquist, ThirdOctaveBands.highHz(top));
-    Map<String, Double> details = new LinkedHashMap<>();
-    details.put("source", sourceHz);
-    details.put("octaves", Math.log(sourceHz / hz.value()) / Math.log(2));
-    PlaceGrid places = WantedPlaces.gains(pair, energies);
+    List<Detail> details = new ArrayList<>();
+    details.add(new Detail("source", sourceHz, "Hz"));
+    details.add(new Detail("octaves", Math.log(sourceHz / hz.value()) / Math.log(2), "oct"));
+    PlaceGrid places = energies.gains();
     return Reading.of(DECLARATION.id(), hz)
         .scoredAs(hz.map(x -> Math.log(sourceHz / x) / Math.log(2)))
         .withDetails(details)
@@ -108,7 +116,7 @@ public final class Bandwidth implements Measure {
       before += weights[i] * source[i];
       after += weights[i] * version[i];
     }
-    return before > 0 ? WantedEnergies.gainDb(before, after) : 0;
+    return before > 0 ? Pair.gainDb(before, after) : 0;
   }
 
   private static List<String> telephone(

@@ -1,5 +1,10 @@
 package kettlesieve.core.measure.noise;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.cells.CellPass;
+import kettlesieve.core.measure.PairMeasure;
+import kettlesieve.core.measure.cells.QuietGains;
+
 import java.util.List;
 import java.util.Set;
 import kettlesieve.core.comparison.Job;
@@ -11,20 +16,18 @@ import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.WantedEnergies;
 
 /** Noise that swells after each word. */
-public final class Breathing implements Measure {
+@AutoService(Measure.class)
+public final class Breathing implements PairMeasure {
   private static final int ENOUGH_OFFSETS = 5;
   private static final int ENOUGH_CELLS = 200;
-  private static final double OFFSET_SECONDS = 0.35;
   private static final Declaration DECLARATION =
       new Declaration(
           "breathing",
           "Breathing",
-          Axis.ADDED,
+          Axis.ADDED.in(Job.DENOISE, Job.DEREVERB),
           "dB",
-          Set.of(Job.DENOISE, Job.DEREVERB),
           false,
           "How much louder the noise is just after a word than later in the pause. The "
               + "background seems to breathe with the voice.",
@@ -40,16 +43,16 @@ public final class Breathing implements Measure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    WantedEnergies energies = pair.wantedEnergies();
-    int offsets = pair.source().activity().offsets(OFFSET_SECONDS).length;
-    if (offsets < ENOUGH_OFFSETS || energies.quietCells() < ENOUGH_CELLS) {
+    QuietGains energies = pair.shared(CellPass.OF).quiet();
+    int offsets = pair.source().pauses().activity().offsets(QuietGains.OFFSET_SECONDS).length;
+    if (offsets < ENOUGH_OFFSETS || energies.cells() < ENOUGH_CELLS) {
       throw new NotMeasurableException(
           "the voice ends fewer than five times with a long enough pause after it");
     }
     Estimate estimate =
         pair.bootstrap()
             .estimate(w -> energies.soonAfter().median(w) - energies.muchLater().median(w));
-    var places = energies.quietPlaces();
+    var places = energies.places();
     double later = energies.muchLater().median(ones(pair));
     return Reading.of(DECLARATION.id(), estimate)
         .withTrace(places.trace())

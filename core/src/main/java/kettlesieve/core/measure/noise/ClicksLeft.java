@@ -1,5 +1,13 @@
 package kettlesieve.core.measure.noise;
 
+import java.util.ArrayList;
+import com.google.auto.service.AutoService;
+import kettlesieve.core.signal.Clicks;
+import kettlesieve.core.measure.Detail;
+import java.util.List;
+import kettlesieve.core.measure.PairMeasure;
+import kettlesieve.core.measure.cells.SourceClicks;
+
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Set;
@@ -17,7 +25,8 @@ import kettlesieve.core.signal.LinearPrediction;
 import kettlesieve.core.signal.Statistics;
 
 /** Clicks of the source that were not taken out. */
-public final class ClicksLeft implements Measure {
+@AutoService(Measure.class)
+public final class ClicksLeft implements PairMeasure {
   private static final int ORDER = 20;
   private static final double PARTLY = 0.25;
   private static final double STICKS_OUT = 6;
@@ -25,9 +34,8 @@ public final class ClicksLeft implements Measure {
       new Declaration(
           "clicks-left",
           "Clicks left",
-          Axis.INFO,
+          Axis.INFO.in(Job.DENOISE, Job.DEREVERB),
           "per minute",
-          Set.of(Job.DENOISE, Job.DEREVERB),
           false,
           "How many of the clicks of the source are still there, fully or partly. Hard "
               + "consonants are taken for clicks now and then, so it is shown and not scored.",
@@ -44,6 +52,7 @@ public final class ClicksLeft implements Measure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
+    SourceClicks clicks = pair.ofSource(SourceClicks.OF);
     int blocks = pair.timeline().blocks();
     double[] left = new double[blocks];
     double[] frames = new double[blocks];
@@ -54,7 +63,7 @@ public final class ClicksLeft implements Measure {
     int before = 0;
     int after = 0;
     for (int c = 0; c < pair.channels(); c++) {
-      for (long click : pair.clicks(c)) {
+      for (long click : clicks.positions(c)) {
         if (click < pair.firstSample() || click >= pair.endSample()) {
           continue;
         }
@@ -73,18 +82,18 @@ public final class ClicksLeft implements Measure {
         pair.bootstrap()
             .estimate(
                 w -> {
-                  double clicks = 0;
+                  double sum = 0;
                   double time = 0;
                   for (int b = 0; b < blocks; b++) {
-                    clicks += w[b] * left[b];
+                    sum += w[b] * left[b];
                     time += w[b] * frames[b];
                   }
-                  return time > 0 ? clicks / (time * minutes) : Double.NaN;
+                  return time > 0 ? sum / (time * minutes) : Double.NaN;
                 });
-    Map<String, Double> details = new LinkedHashMap<>();
-    details.put("source", before / ((pair.endFrame() - pair.firstFrame()) * minutes));
+    List<Detail> details = new ArrayList<>();
+    details.add(new Detail("source", before / ((pair.endFrame() - pair.firstFrame()) * minutes), "per minute"));
     if (before > 0) {
-      details.put("share", 100.0 * after / before);
+      details.add(new Detail("share", 100.0 * after / before, "%"));
     }
     return Reading.of(DECLARATION.id(), estimate)
         .withDetails(details)

@@ -1,5 +1,11 @@
 package kettlesieve.core.measure.noise;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.cells.CellPass;
+import kettlesieve.core.measure.PairMeasure;
+import kettlesieve.core.measure.cells.SourceClicks;
+import kettlesieve.core.measure.cells.WantedBands;
+
 import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
@@ -10,10 +16,10 @@ import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.WantedEnergies;
 
 /** Moments at which the wanted sound is simply gone. */
-public final class Dropouts implements Measure {
+@AutoService(Measure.class)
+public final class Dropouts implements PairMeasure {
   private static final int ENOUGH_CELLS = 3;
   private static final int ENOUGH_FRAMES = 20;
   private static final double LEAST_SNR = 10;
@@ -22,9 +28,8 @@ public final class Dropouts implements Measure {
       new Declaration(
           "dropouts",
           "Dropouts",
-          Axis.LOST,
+          Axis.LOST.in(Job.DENOISE, Job.DEREVERB),
           "%",
-          Set.of(Job.DENOISE, Job.DEREVERB),
           false,
           "Share of the time with wanted sound in which it is gone: swallowed syllables, gated"
               + " endings. A listener notices single ones.",
@@ -40,7 +45,7 @@ public final class Dropouts implements Measure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    WantedEnergies energies = pair.wantedEnergies();
+    WantedBands energies = pair.shared(CellPass.OF).bands();
     int bands = pair.bands().count();
     int blocks = pair.timeline().blocks();
     double[] gone = new double[blocks];
@@ -48,9 +53,9 @@ public final class Dropouts implements Measure {
     int count = 0;
     PlaceGrid trace = new PlaceGrid(pair.timeline(), 1);
     PlaceGrid places = new PlaceGrid(pair.timeline(), pair.bands().count());
-    boolean[] clicks = pair.clickFrames();
+    SourceClicks clicks = pair.ofSource(SourceClicks.OF);
     for (int t = pair.firstFrame(); t < pair.endFrame(); t++) {
-      if (clicks[t] || !pair.source().activity().active(t)) {
+      if (clicks.in(t) || !pair.source().pauses().activity().active(t)) {
         continue;
       }
       double before = 0;
@@ -74,7 +79,7 @@ public final class Dropouts implements Measure {
         continue;
       }
       int block = pair.timeline().block(t);
-      double gain = WantedEnergies.gainDb(before, after);
+      double gain = Pair.gainDb(before, after);
       frames[block]++;
       count++;
       gone[block] += gain < GONE_DB ? 1 : 0;

@@ -1,5 +1,11 @@
 package kettlesieve.core.measure.noise;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.cells.CellPass;
+import kettlesieve.core.measure.cells.ClippedFrames;
+import kettlesieve.core.measure.PairMeasure;
+import kettlesieve.core.measure.cells.WantedBands;
+
 import java.util.Map;
 import java.util.Set;
 import java.util.SplittableRandom;
@@ -14,10 +20,10 @@ import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.WantedEnergies;
 
 /** Fast wavering of the voice's level, band by band. */
-public final class Flutter implements Measure {
+@AutoService(Measure.class)
+public final class Flutter implements PairMeasure {
   private static final int LAG = 4;
   private static final double LEAST_SNR = 100;
   private static final int ENOUGH_PAIRS = 100;
@@ -26,9 +32,8 @@ public final class Flutter implements Measure {
       new Declaration(
           "flutter",
           "Flutter",
-          Axis.ADDED,
+          Axis.ADDED.in(Job.DENOISE, Job.DEREVERB, Job.DECLIP),
           "dB",
-          Set.of(Job.DENOISE, Job.DEREVERB, Job.DECLIP),
           false,
           "How much the gain on the voice wavers from moment to moment, band by band. From about"
               + " 2 dB on the voice sounds watery or bubbling.",
@@ -44,18 +49,18 @@ public final class Flutter implements Measure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    WantedEnergies energies = pair.wantedEnergies();
+    WantedBands energies = pair.shared(CellPass.OF).bands();
     BlockHistograms changes = new BlockHistograms(pair.timeline(), 0, 20, 0.05);
     BlockHistograms expected = new BlockHistograms(pair.timeline(), 0, 20, 0.05);
     PlaceGrid places = new PlaceGrid(pair.timeline(), pair.bands().count());
-    boolean[] only = pair.job() == Job.DECLIP ? pair.betweenClipped() : null;
+    ClippedFrames only = pair.job() == Job.DECLIP ? pair.ofSource(ClippedFrames.OF) : null;
     SplittableRandom random = new SplittableRandom(SEED);
     int pairs = 0;
     for (int b = 0; b < pair.bands().count(); b++) {
       for (int t = pair.firstFrame(); t + LAG < pair.endFrame(); t++) {
         double snr1 = snr(energies, t, b);
         double snr2 = snr(energies, t + LAG, b);
-        if (snr1 < LEAST_SNR || snr2 < LEAST_SNR || only != null && !(only[t] && only[t + LAG])) {
+        if (snr1 < LEAST_SNR || snr2 < LEAST_SNR || only != null && !(only.between(t) && only.between(t + LAG))) {
           continue;
         }
         double change = Math.abs(gain(energies, t + LAG, b) - gain(energies, t, b));
@@ -73,19 +78,19 @@ public final class Flutter implements Measure {
     }
     Estimate estimate = pair.bootstrap().estimate(w -> value(changes, expected, w));
     return Reading.of(DECLARATION.id(), estimate)
-        .withDetails(Map.of("pairs", (double) pairs))
+        .with("pairs", pairs, "")
         .withTrace(places.trace())
         .withSpectrum(new BandSpectrum(places.hz(), places.perBand(), new double[0]))
         .withSpots(places.spots(true, Math.max(1, 1.5 * estimate.value()), 2));
   }
 
-  private static double snr(WantedEnergies energies, int frame, int band) {
+  private static double snr(WantedBands energies, int frame, int band) {
     double noise = energies.noise(frame, band);
     return noise > 0 ? energies.source(frame, band) / noise : 0;
   }
 
-  private static double gain(WantedEnergies energies, int frame, int band) {
-    return WantedEnergies.gainDb(energies.source(frame, band), energies.version(frame, band));
+  private static double gain(WantedBands energies, int frame, int band) {
+    return Pair.gainDb(energies.source(frame, band), energies.version(frame, band));
   }
 
   private static double value(BlockHistograms changes, BlockHistograms expected, int[] weights) {

@@ -1,5 +1,18 @@
 package kettlesieve.core.measure.noise;
 
+import kettlesieve.core.measure.Analysis;
+import java.util.ArrayList;
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.Bootstrap;
+import kettlesieve.core.measure.Detail;
+import java.util.List;
+import kettlesieve.core.measure.PairMeasure;
+import kettlesieve.core.measure.SetMeasure;
+import kettlesieve.core.measure.StemSet;
+import kettlesieve.core.measure.Timeline;
+import kettlesieve.core.measure.Warp;
+import kettlesieve.core.measure.WarpMeasure;
+
 import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.Map;
@@ -18,14 +31,16 @@ import kettlesieve.core.signal.Loudness;
 import kettlesieve.core.signal.TruePeak;
 
 /** How much louder or quieter the version was before it was matched. */
-public final class LevelChange implements Measure {
+@AutoService(Measure.class)
+public final class LevelChange implements PairMeasure, SetMeasure, WarpMeasure {
+  private static final Analysis.OfSource<Loudness> SOURCE = s -> Loudness.of(s.source().audio());
+
   private static final Declaration DECLARATION =
       new Declaration(
           "level-change",
           "Level change",
-          Axis.INFO,
+          Axis.INFO.in(Job.values()),
           "LU",
-          EnumSet.allOf(Job.class),
           false,
           "How much louder (+) or quieter (−) the version was as delivered. Louder is easily taken"
               + " for better, so it is matched before anything else is judged.",
@@ -43,14 +58,8 @@ public final class LevelChange implements Measure {
     Audio excerpt = pair.version().aligned();
     boolean whole = source.frames() == pair.source().whole().frames();
     Audio delivered = whole ? pair.version().delivered() : excerpt;
-    Loudness before = pair.sourceLoudness();
+    Loudness before = pair.ofSource(SOURCE);
     Loudness after = Loudness.of(delivered);
-    OptionalDouble beforeLufs = before.integrated();
-    OptionalDouble afterLufs = after.integrated();
-    if (beforeLufs.isEmpty() || afterLufs.isEmpty()) {
-      throw new NotMeasurableException("too short or too quiet for a loudness (ITU-R BS.1770)");
-    }
-    double value = afterLufs.getAsDouble() - beforeLufs.getAsDouble();
     // A version that was neither late nor cut needs no second pass.
     boolean inPlace =
         !whole
@@ -58,32 +67,65 @@ public final class LevelChange implements Measure {
                 && delivered.frames() == excerpt.frames()
                 && delivered.sampleRate() == excerpt.sampleRate();
     Loudness aligned = inPlace ? after : Loudness.of(excerpt);
-    Map<String, Double> details = new LinkedHashMap<>();
-    details.put("loudness", afterLufs.getAsDouble());
+    return reading(pair.bootstrap(), pair.timeline(), before, after, aligned, delivered)
+        .withTrace(
+            trace(pair.source().startSeconds(), before.momentary(), aligned.momentary()));
+  }
+
+  /** All stems of a tool together, against the mix. */
+  @Override
+  public Reading measure(StemSet set, String role) throws NotMeasurableException {
+    Loudness before = set.source().shared(SOURCE);
+    Audio sum = set.sum();
+    Loudness after = Loudness.of(sum);
+    return reading(set.source().bootstrap(), set.source().timeline(), before, after, after, sum)
+        .withTrace(
+            trace(
+                set.source().source().startSeconds(), before.momentary(), after.momentary()));
+  }
+
+  /** A version in its own time: it runs differently, so the two have no common course. */
+  @Override
+  public Reading measure(Warp warp) throws NotMeasurableException {
+    Loudness before = warp.source().shared(SOURCE);
+    Audio delivered = warp.version().delivered();
+    Loudness after = Loudness.of(delivered);
+    return reading(
+        warp.source().bootstrap(), warp.source().timeline(), before, after, after, delivered);
+  }
+
+  private static Reading reading(
+      Bootstrap bootstrap,
+      Timeline timeline,
+      Loudness before,
+      Loudness after,
+      Loudness aligned,
+      Audio delivered)
+      throws NotMeasurableException {
+    OptionalDouble beforeLufs = before.integrated();
+    OptionalDouble afterLufs = after.integrated();
+    if (beforeLufs.isEmpty() || afterLufs.isEmpty()) {
+      throw new NotMeasurableException("too short or too quiet for a loudness (ITU-R BS.1770)");
+    }
+    double value = afterLufs.getAsDouble() - beforeLufs.getAsDouble();
+    List<Detail> details = new ArrayList<>();
+    details.add(new Detail("loudness", afterLufs.getAsDouble(), "LUFS"));
     double peak = TruePeak.db(delivered);
     if (Double.isFinite(peak)) {
-      details.put("truePeak", peak);
+      details.add(new Detail("truePeak", peak, "dBTP"));
     }
-    after.range().ifPresent(range -> details.put("range", range));
-    return Reading.of(DECLARATION.id(), interval(pair, before, aligned, value))
-        .withDetails(details)
-        .withTrace(trace(pair, before.momentary(), aligned.momentary()));
+    after.range().ifPresent(range -> details.add(new Detail("range", range, "LU")));
+    return Reading.of(
+            DECLARATION.id(), interval(bootstrap, timeline.blocks(), before, aligned, value))
+        .withDetails(details);
   }
 
   /** The spread of the difference over blocks of the excerpt, around the value itself. */
-  private static Estimate interval(Pair pair, Loudness before, Loudness after, double value) {
-    int blocks = pair.timeline().blocks();
-    int windows = before.momentary().length;
+  private static Estimate interval(
+      Bootstrap bootstrap, int blocks, Loudness before, Loudness after, double value) {
     Estimate drawn =
-        pair.bootstrap()
-            .estimate(
-                w -> {
-                  int[] weights = new int[windows];
-                  for (int i = 0; i < windows; i++) {
-                    weights[i] = w[Math.min(blocks - 1, (int) ((long) i * blocks / windows))];
-                  }
-                  return after.integrated(weights) - before.integrated(weights);
-                });
+        bootstrap.estimate(
+            w -> after.integrated(spread(w, after)) - before.integrated(spread(w, before)));
     double[] draws = drawn.draws();
     double shift = value - drawn.value();
     for (int i = 0; i < draws.length; i++) {
@@ -92,12 +134,23 @@ public final class LevelChange implements Measure {
     return new Estimate(value, draws);
   }
 
-  private static Trace trace(Pair pair, double[] before, double[] after) {
+  /** The weights of blocks for the windows of a loudness, which may run on another time. */
+  private static int[] spread(int[] blockWeights, Loudness loudness) {
+    int windows = loudness.momentary().length;
+    int blocks = blockWeights.length;
+    int[] weights = new int[windows];
+    for (int i = 0; i < windows; i++) {
+      weights[i] = blockWeights[Math.min(blocks - 1, (int) ((long) i * blocks / windows))];
+    }
+    return weights;
+  }
+
+  private static Trace trace(double startSeconds, double[] before, double[] after) {
     int count = Math.min(before.length, after.length);
     double[] seconds = new double[count];
     double[] values = new double[count];
     for (int i = 0; i < count; i++) {
-      seconds[i] = pair.source().startSeconds() + 0.2 + 0.1 * i;
+      seconds[i] = startSeconds + 0.2 + 0.1 * i;
       double change = after[i] - before[i];
       boolean audible = before[i] > -70 && after[i] > -70;
       values[i] = audible ? change : Double.NaN;

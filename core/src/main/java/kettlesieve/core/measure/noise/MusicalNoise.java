@@ -1,5 +1,9 @@
 package kettlesieve.core.measure.noise;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.PairMeasure;
+import kettlesieve.core.measure.cells.PauseLevels;
+
 import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.match.SourceMaterial;
@@ -10,22 +14,21 @@ import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
-import kettlesieve.core.measure.PauseLevels;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.signal.Spectrogram;
 
 /** Isolated short tones that a denoiser leaves of the noise. */
-public final class MusicalNoise implements Measure {
+@AutoService(Measure.class)
+public final class MusicalNoise implements PairMeasure {
   private static final double INAUDIBLE_DB = -60;
   private static final double SMOOTH_HZ = 750;
   private static final Declaration DECLARATION =
       new Declaration(
           "musical-noise",
           "Musical noise",
-          Axis.ADDED,
+          Axis.ADDED.in(Job.DENOISE, Job.DEREVERB),
           "ln ratio",
-          Set.of(Job.DENOISE, Job.DEREVERB),
           false,
           "Short whistles and gurgling left in the pauses where a steady hiss was. 0 means the"
               + " remaining noise is as smooth as the source's; from about 1 on it twitters.",
@@ -42,8 +45,8 @@ public final class MusicalNoise implements Measure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    PauseLevels after = pair.versionPauses();
-    PauseLevels before = pair.sourcePauses();
+    PauseLevels after = pair.shared(PauseLevels.OF_VERSION);
+    PauseLevels before = pair.ofSource(PauseLevels.OF_SOURCE);
     if (after.count() == 0) {
       throw new NotMeasurableException("the version covers none of the pauses");
     }

@@ -1,5 +1,10 @@
 package kettlesieve.core.measure.noise;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.PairMeasure;
+import kettlesieve.core.match.PauseGround;
+import kettlesieve.core.measure.cells.PauseLevels;
+
 import java.util.List;
 import java.util.Set;
 import kettlesieve.core.comparison.Job;
@@ -11,13 +16,13 @@ import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
-import kettlesieve.core.measure.PauseLevels;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Timeline;
 
 /** Noise that flares up in the pauses. */
-public final class NoiseBursts implements Measure {
+@AutoService(Measure.class)
+public final class NoiseBursts implements PairMeasure {
   private static final double LOUD = 0.95;
   private static final double INAUDIBLE_DB = -60;
   private static final double PASSED_DB = -50;
@@ -26,9 +31,8 @@ public final class NoiseBursts implements Measure {
       new Declaration(
           "noise-bursts",
           "Noise bursts",
-          Axis.MISSED,
+          Axis.MISSED.in(Job.DENOISE, Job.DEREVERB),
           "dB",
-          Set.of(Job.DENOISE, Job.DEREVERB),
           false,
           "How far left-over noise flares up above the rest of the pauses, more than it "
               + "did in the source. From about 10 dB on single bursts draw the ear.",
@@ -46,16 +50,16 @@ public final class NoiseBursts implements Measure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    PauseLevels before = pair.sourcePauses();
-    PauseLevels after = pair.versionPauses();
+    PauseLevels before = pair.ofSource(PauseLevels.OF_SOURCE);
+    PauseLevels after = pair.shared(PauseLevels.OF_VERSION);
     if (after.count() == 0) {
       throw new NotMeasurableException("the version covers none of the pauses");
     }
     Timeline timeline = pair.timeline();
     double usual = before.medianDb();
-    boolean certain = pair.source().activity().certain();
+    boolean certain = pair.source().pauses().activity().certain();
     // Weak speech under the noise: less than a decibel over the usual level is not told from noise.
-    double floor = certain ? SourceMaterial.FLOOR_DB : usual - HIDDEN_DB;
+    double floor = certain ? PauseGround.FLOOR_DB : usual - HIDDEN_DB;
     BlockHistograms versions = new BlockHistograms(timeline, -80, 20, 0.05);
     BlockHistograms sources = new BlockHistograms(timeline, -80, 20, 0.05);
     PlaceGrid time = PlaceGrid.ofTime(timeline, 200, 8000);

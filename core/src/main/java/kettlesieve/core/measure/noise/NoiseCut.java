@@ -1,5 +1,10 @@
 package kettlesieve.core.measure.noise;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.PairMeasure;
+import kettlesieve.core.measure.cells.PauseLevels;
+import kettlesieve.core.measure.cells.PauseTraces;
+
 import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
@@ -9,20 +14,18 @@ import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
-import kettlesieve.core.measure.PauseLevels;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.WantedEnergies;
 
 /** How much quieter the pauses have become. */
-public final class NoiseCut implements Measure {
+@AutoService(Measure.class)
+public final class NoiseCut implements PairMeasure {
   private static final Declaration DECLARATION =
       new Declaration(
           "noise-cut",
           "Noise cut",
-          Axis.INFO,
+          Axis.INFO.in(Job.DENOISE, Job.DEREVERB),
           "dB",
-          Set.of(Job.DENOISE, Job.DEREVERB),
           false,
           "How much quieter the pauses are than in the source. 8 dB is a clear but partial step,"
               + " 20 dB a strong one, 45 dB and more total removal.",
@@ -37,8 +40,8 @@ public final class NoiseCut implements Measure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    PauseLevels before = pair.sourcePauses();
-    PauseLevels after = pair.versionPauses();
+    PauseLevels before = pair.ofSource(PauseLevels.OF_SOURCE);
+    PauseLevels after = pair.shared(PauseLevels.OF_VERSION);
     if (after.count() == 0) {
       throw new NotMeasurableException("the version covers none of the pauses");
     }
@@ -55,7 +58,7 @@ public final class NoiseCut implements Measure {
       }
       single.add(after.frame(i), 0, before.levelDb(j) - after.levelDb(i), 1);
       for (int b = 0; b < pair.bands().count(); b++) {
-        double cut = -WantedEnergies.gainDb(before.bandPower(j, b), after.bandPower(i, b));
+        double cut = -Pair.gainDb(before.bandPower(j, b), after.bandPower(i, b));
         if (PauseTraces.judged(pair, b)) {
           places.add(after.frame(i), b, cut, 1);
         }

@@ -1,5 +1,10 @@
 package kettlesieve.core.measure.noise;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.cells.CellPass;
+import kettlesieve.core.measure.PairMeasure;
+import kettlesieve.core.measure.cells.UnwantedGains;
+
 import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
@@ -11,19 +16,18 @@ import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.WantedEnergies;
 
 /** Noise that stays while the voice sounds. */
-public final class NoiseUnderVoice implements Measure {
+@AutoService(Measure.class)
+public final class NoiseUnderVoice implements PairMeasure {
   private static final int ENOUGH_CELLS = 50;
   private static final double TOO_QUIET_DB = 25;
   private static final Declaration DECLARATION =
       new Declaration(
           "noise-under-voice",
           "Noise under voice",
-          Axis.MISSED,
+          Axis.MISSED.in(Job.DENOISE, Job.DEREVERB),
           "dB",
-          Set.of(Job.DENOISE, Job.DEREVERB),
           false,
           "How much the noise between the partials of the voice was lowered while it speaks. Near"
               + " 0 dB the noise comes and goes with every word. Weak speech hides there, too, so"
@@ -39,8 +43,8 @@ public final class NoiseUnderVoice implements Measure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    WantedEnergies energies = pair.wantedEnergies();
-    double snr = pair.source().signalToNoiseDb();
+    UnwantedGains energies = pair.shared(CellPass.OF).unwanted();
+    double snr = pair.source().pauses().signalToNoiseDb();
     if (snr > TOO_QUIET_DB) {
       throw new NotMeasurableException(
           String.format(
@@ -51,25 +55,25 @@ public final class NoiseUnderVoice implements Measure {
     int bands = pair.bands().count();
     boolean any = false;
     for (int b = 0; b < bands; b++) {
-      any |= energies.unwantedCount(b) >= ENOUGH_CELLS;
+      any |= energies.count(b) >= ENOUGH_CELLS;
     }
     if (!any) {
       throw new NotMeasurableException("no part of the speech leaves the noise bare");
     }
     Estimate estimate = pair.bootstrap().estimate(w -> meanOfMedians(energies, bands, w));
-    PlaceGrid places = energies.unwantedPlaces();
+    PlaceGrid places = energies.places();
     return Reading.of(DECLARATION.id(), estimate)
         .withTrace(places.trace())
         .withSpectrum(new BandSpectrum(places.hz(), places.perBand(), new double[0]))
         .withSpots(places.spots(true, estimate.value() + 2, 8));
   }
 
-  private static double meanOfMedians(WantedEnergies energies, int bands, int[] weights) {
+  private static double meanOfMedians(UnwantedGains energies, int bands, int[] weights) {
     double sum = 0;
     int count = 0;
     for (int b = 0; b < bands; b++) {
-      if (energies.unwantedCount(b) >= ENOUGH_CELLS) {
-        double median = energies.unwantedMedianDb(b, weights);
+      if (energies.count(b) >= ENOUGH_CELLS) {
+        double median = energies.medianDb(b, weights);
         if (Double.isFinite(median)) {
           sum += median;
           count++;

@@ -1,5 +1,13 @@
 package kettlesieve.core.measure.noise;
 
+import java.util.ArrayList;
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.Detail;
+import kettlesieve.core.measure.PairMeasure;
+import kettlesieve.core.match.PauseGround;
+import kettlesieve.core.measure.cells.PauseLevels;
+import kettlesieve.core.measure.cells.PauseTraces;
+
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -14,21 +22,20 @@ import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
-import kettlesieve.core.measure.PauseLevels;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Db;
 
 /** Residual noise in the pauses, relative to the wanted sound. */
-public final class PauseNoise implements Measure {
+@AutoService(Measure.class)
+public final class PauseNoise implements PairMeasure {
   private static final Declaration DECLARATION =
       new Declaration(
           "pause-noise",
           "Noise in pauses",
-          Axis.MISSED,
+          Axis.MISSED.in(Job.DENOISE, Job.DEREVERB),
           "dB",
-          Set.of(Job.DENOISE, Job.DEREVERB),
           false,
           "How loud the noise left in the pauses is, against the voice. At −20 dB it is plainly"
               + " heard between words; at −50 dB and below the pauses seem silent.",
@@ -44,8 +51,8 @@ public final class PauseNoise implements Measure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    PauseLevels levels = pair.versionPauses();
-    PauseLevels before = pair.sourcePauses();
+    PauseLevels levels = pair.shared(PauseLevels.OF_VERSION);
+    PauseLevels before = pair.ofSource(PauseLevels.OF_SOURCE);
     if (levels.count() == 0) {
       throw new NotMeasurableException("the version covers none of the pauses");
     }
@@ -56,7 +63,7 @@ public final class PauseNoise implements Measure {
         .withDetails(details(pair, levels))
         .withTrace(PauseTraces.levels(pair, levels))
         .withSpectrum(new BandSpectrum(places.hz(), perBand(pair, levels), perBand(pair, before)))
-        .withSpots(places.spots(true, SourceMaterial.FLOOR_DB + 1, 1))
+        .withSpots(places.spots(true, PauseGround.FLOOR_DB + 1, 1))
         .withNotes(notes(levels));
   }
 
@@ -70,14 +77,14 @@ public final class PauseNoise implements Measure {
         : List.of();
   }
 
-  private static Map<String, Double> details(Pair pair, PauseLevels levels) {
-    Map<String, Double> details = new LinkedHashMap<>();
-    details.put("dBFS", Db.ofPower(levels.meanPower()));
-    details.put("dBA", Db.ofPower(levels.meanWeightedPower()));
-    double floor = pair.source().wantedPower() * Db.toPower(SourceMaterial.FLOOR_DB);
-    details.put("peak", Math.max(Db.ofPower(floor), Db.ofAmplitude(peak(pair))));
+  private static List<Detail> details(Pair pair, PauseLevels levels) {
+    List<Detail> details = new ArrayList<>();
+    details.add(new Detail("dBFS", Db.ofPower(levels.meanPower()), "dBFS"));
+    details.add(new Detail("dBA", Db.ofPower(levels.meanWeightedPower()), "dBFS"));
+    double floor = pair.source().pauses().wantedPower() * Db.toPower(PauseGround.FLOOR_DB);
+    details.add(new Detail("peak", Math.max(Db.ofPower(floor), Db.ofAmplitude(peak(pair))), "dBFS"));
     if (levels.silentShare() > 0) {
-      details.put("silent", 100 * levels.silentShare());
+      details.add(new Detail("silent", 100 * levels.silentShare(), "%"));
     }
     return details;
   }
@@ -86,7 +93,7 @@ public final class PauseNoise implements Measure {
     Audio version = pair.version().audio();
     int rate = version.sampleRate();
     double peak = 0;
-    for (TimeSpan pause : pair.source().activity().pauses()) {
+    for (TimeSpan pause : pair.source().pauses().activity().pauses()) {
       long from = Math.round(pause.from() * rate);
       int length = (int) (Math.round(pause.to() * rate) - from);
       for (int c = 0; c < version.channels(); c++) {
@@ -100,12 +107,12 @@ public final class PauseNoise implements Measure {
 
   private static PlaceGrid places(Pair pair, PauseLevels levels) {
     PlaceGrid places = new PlaceGrid(pair.timeline(), pair.bands().count());
-    double wanted = pair.source().wantedPower();
+    double wanted = pair.source().pauses().wantedPower();
     for (int i = 0; i < levels.count(); i++) {
       for (int b = 0; b < pair.bands().count(); b++) {
         if (PauseTraces.judged(pair, b)) {
           double db = Db.ofPower(Math.max(levels.bandPower(i, b), 1e-30) / wanted);
-          places.add(levels.frame(i), b, Math.max(SourceMaterial.FLOOR_DB, db), 1);
+          places.add(levels.frame(i), b, Math.max(PauseGround.FLOOR_DB, db), 1);
         }
       }
     }
@@ -120,8 +127,8 @@ public final class PauseNoise implements Measure {
         continue;
       }
       double db =
-          Db.ofPower(Math.max(levels.meanBandPower(b), 1e-30) / pair.source().wantedPower());
-      values[b] = Math.max(SourceMaterial.FLOOR_DB, db);
+          Db.ofPower(Math.max(levels.meanBandPower(b), 1e-30) / pair.source().pauses().wantedPower());
+      values[b] = Math.max(PauseGround.FLOOR_DB, db);
     }
     return values;
   }

@@ -1,5 +1,15 @@
 package kettlesieve.core.measure.noise;
 
+import kettlesieve.core.measure.cells.WantedBands;
+
+import java.util.ArrayList;
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.cells.CellPass;
+import kettlesieve.core.measure.Detail;
+import kettlesieve.core.measure.PairMeasure;
+import kettlesieve.core.measure.cells.PauseLevels;
+import kettlesieve.core.measure.cells.WantedBins;
+
 import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -14,16 +24,15 @@ import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
-import kettlesieve.core.measure.PauseLevels;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Spot;
-import kettlesieve.core.measure.WantedEnergies;
 import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.Statistics;
 
 /** Single frequencies that sing. */
-public final class Ringing implements Measure {
+@AutoService(Measure.class)
+public final class Ringing implements PairMeasure {
   private static final int ENOUGH_CELLS = 40;
   private static final int FEWEST_NEIGHBOURS = 6;
   private static final int LEFT_OUT = 2;
@@ -34,9 +43,8 @@ public final class Ringing implements Measure {
       new Declaration(
           "ringing",
           "Ringing",
-          Axis.ADDED,
+          Axis.ADDED.in(Job.DENOISE, Job.DEREVERB),
           "dB",
-          Set.of(Job.DENOISE, Job.DEREVERB),
           false,
           "How far one narrow frequency stands out that did not in the source: a "
               + "resonance on the voice, or a whistle in the pauses.",
@@ -53,7 +61,8 @@ public final class Ringing implements Measure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    WantedEnergies energies = pair.wantedEnergies();
+    CellPass cells = pair.shared(CellPass.OF);
+    WantedBins energies = cells.bins();
     int bins = pair.framing().bins();
     int blocks = pair.timeline().blocks();
     int[] all = new int[blocks];
@@ -84,28 +93,28 @@ public final class Ringing implements Measure {
                 });
     int loudest = whistleDb > excess[peak] ? whistle : peak;
     double hz = loudest * pair.framing().binHz();
-    Map<String, Double> details = new LinkedHashMap<>();
-    details.put("frequency", hz);
-    details.put("whistle", whistleDb);
-    PlaceGrid places = WantedPlaces.gains(pair, energies);
+    List<Detail> details = new ArrayList<>();
+    details.add(new Detail("frequency", hz, "Hz"));
+    details.add(new Detail("whistle", whistleDb, "dB"));
+    PlaceGrid places = cells.bands().gains();
     return Reading.of(DECLARATION.id(), estimate)
         .withDetails(details)
         .withTrace(trace(pair, energies, peak, neighbours))
         .withSpectrum(new BandSpectrum(places.hz(), perBand(pair, excess), new double[0]))
-        .withSpots(spots(pair, energies, loudest, estimate.value()));
+        .withSpots(spots(pair, cells.bands(), loudest, estimate.value()));
   }
 
-  private static double gain(WantedEnergies energies, int bin, int[] weights) {
-    if (energies.binCount(bin) < ENOUGH_CELLS) {
+  private static double gain(WantedBins energies, int bin, int[] weights) {
+    if (energies.count(bin) < ENOUGH_CELLS) {
       return Double.NaN;
     }
     double before = 0;
     double after = 0;
     for (int b = 0; b < weights.length; b++) {
-      before += weights[b] * energies.binSource(b, bin);
-      after += weights[b] * energies.binVersion(b, bin);
+      before += weights[b] * energies.source(b, bin);
+      after += weights[b] * energies.version(b, bin);
     }
-    return before > 0 ? WantedEnergies.gainDb(before, after) : Double.NaN;
+    return before > 0 ? Pair.gainDb(before, after) : Double.NaN;
   }
 
   private static double median(double[] values) {
@@ -147,12 +156,12 @@ public final class Ringing implements Measure {
 
   /** The same in the pauses: but only as far as a bin became louder than it was. */
   private static double[] whistles(Pair pair) throws NotMeasurableException {
-    PauseLevels before = pair.sourcePauses();
-    PauseLevels after = pair.versionPauses();
+    PauseLevels before = pair.ofSource(PauseLevels.OF_SOURCE);
+    PauseLevels after = pair.shared(PauseLevels.OF_VERSION);
     SourceMaterial source = pair.source();
     double[] gains = new double[pair.framing().bins()];
     Arrays.fill(gains, Double.NaN);
-    double audible = source.wantedPower() * Db.toPower(AUDIBLE_DB);
+    double audible = source.pauses().wantedPower() * Db.toPower(AUDIBLE_DB);
     boolean[] heard = new boolean[gains.length];
     for (int k = source.pauseLowBin(); k <= source.pauseHighBin(); k++) {
       double was = 0;
@@ -162,7 +171,7 @@ public final class Ringing implements Measure {
         is += after.meanPower(c, k) * pair.version().powerGain() / pair.channels();
       }
       heard[k] = is > audible;
-      gains[k] = WantedEnergies.gainDb(was, is);
+      gains[k] = Pair.gainDb(was, is);
     }
     double[] excess = excess(pair, gains);
     for (int k = 0; k < excess.length; k++) {
@@ -172,7 +181,7 @@ public final class Ringing implements Measure {
   }
 
   private static kettlesieve.core.measure.Trace trace(
-      Pair pair, WantedEnergies energies, int peak, int[] neighbours) {
+      Pair pair, WantedBins energies, int peak, int[] neighbours) {
     int blocks = pair.timeline().blocks();
     PlaceGrid places = PlaceGrid.ofTime(pair.timeline(), 20, pair.framing().sampleRate() / 2.0);
     int[] only = new int[blocks];
@@ -207,7 +216,7 @@ public final class Ringing implements Measure {
   }
 
   /** Where the voice is strong at the frequency that rings. */
-  private static List<Spot> spots(Pair pair, WantedEnergies energies, int bin, double value) {
+  private static List<Spot> spots(Pair pair, WantedBands energies, int bin, double value) {
     if (!(value > 2)) {
       return List.of();
     }

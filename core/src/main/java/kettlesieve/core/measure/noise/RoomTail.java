@@ -1,5 +1,13 @@
 package kettlesieve.core.measure.noise;
 
+import java.util.ArrayList;
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.cells.CellPass;
+import kettlesieve.core.measure.Detail;
+import kettlesieve.core.measure.cells.FrameLevels;
+import java.util.List;
+import kettlesieve.core.measure.PairMeasure;
+
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Set;
@@ -13,21 +21,20 @@ import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.WantedEnergies;
 import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.DecayTime;
 
 /** Reverberation that follows the voice. */
-public final class RoomTail implements Measure {
+@AutoService(Measure.class)
+public final class RoomTail implements PairMeasure {
   private static final int ENOUGH_OFFSETS = 5;
   private static final double QUIET_SECONDS = 0.25;
   private static final Declaration DECLARATION =
       new Declaration(
           "room-tail",
           "Room tail",
-          Axis.MISSED,
+          Map.of(Job.DENOISE, Axis.INFO, Job.DEREVERB, Axis.MISSED),
           "dB",
-          Set.of(Job.DENOISE, Job.DEREVERB),
           false,
           "How much of the room is still heard after each word. 0 dB: as much as before; "
               + "−12 dB: dry. Noise in the pauses hides it.",
@@ -43,7 +50,7 @@ public final class RoomTail implements Measure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    WantedEnergies energies = pair.wantedEnergies();
+    FrameLevels energies = pair.shared(CellPass.OF).levels();
     int from = pair.framing().framesIn(0.06);
     int to = pair.framing().framesIn(0.25);
     BlockHistograms tails = new BlockHistograms(pair.timeline(), -60, 40, 0.1);
@@ -51,7 +58,7 @@ public final class RoomTail implements Measure {
     double[] decayBefore = new double[2 * to];
     double[] decayAfter = new double[2 * to];
     int count = 0;
-    for (int offset : pair.source().activity().offsets(QUIET_SECONDS)) {
+    for (int offset : pair.source().pauses().activity().offsets(QUIET_SECONDS)) {
       if (offset - to < pair.firstFrame() || offset + to >= pair.endFrame()) {
         continue;
       }
@@ -63,8 +70,8 @@ public final class RoomTail implements Measure {
         places.add(offset + from, 0, db, 1);
         count++;
         for (int i = 0; i < 2 * to; i++) {
-          decayBefore[i] += energies.levelSource(offset - to + i);
-          decayAfter[i] += energies.levelVersion(offset - to + i);
+          decayBefore[i] += energies.source(offset - to + i);
+          decayAfter[i] += energies.version(offset - to + i);
         }
       }
     }
@@ -73,7 +80,7 @@ public final class RoomTail implements Measure {
           "the voice ends fewer than five times with a quarter of a second of pause after it");
     }
     Estimate estimate = pair.bootstrap().estimate(tails::median);
-    Map<String, Double> details = new LinkedHashMap<>();
+    List<Detail> details = new ArrayList<>();
     double hop = pair.framing().hopSeconds();
     put(details, "decay", DecayTime.early(decayAfter, hop));
     put(details, "source", DecayTime.early(decayBefore, hop));
@@ -83,21 +90,21 @@ public final class RoomTail implements Measure {
         .withSpots(places.spots(true, estimate.value() + 3, 1));
   }
 
-  private static void put(Map<String, Double> details, String key, double seconds) {
+  private static void put(List<Detail> details, String key, double seconds) {
     if (Double.isFinite(seconds)) {
-      details.put(key, seconds);
+      details.add(new Detail(key, seconds, "s"));
     }
   }
 
   private static double ratio(
-      WantedEnergies energies, int offset, int from, int to, boolean version) {
+      FrameLevels energies, int offset, int from, int to, boolean version) {
     double tail = 0;
     double before = 0;
     for (int i = 0; i < to; i++) {
       int earlier = offset - 1 - i;
-      before += version ? energies.levelVersion(earlier) : energies.levelSource(earlier);
+      before += version ? energies.version(earlier) : energies.source(earlier);
       if (i >= from) {
-        tail += version ? energies.levelVersion(offset + i) : energies.levelSource(offset + i);
+        tail += version ? energies.version(offset + i) : energies.source(offset + i);
       }
     }
     return before > 0 ? tail / (to - from) / (before / to) : -1;

@@ -1,5 +1,14 @@
 package kettlesieve.core.measure.noise;
 
+import java.util.ArrayList;
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.cells.CellPass;
+import kettlesieve.core.measure.cells.ClippedFrames;
+import kettlesieve.core.measure.Detail;
+import java.util.List;
+import kettlesieve.core.measure.PairMeasure;
+import kettlesieve.core.measure.cells.WantedRanges;
+
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Set;
@@ -14,18 +23,17 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.VoiceRange;
-import kettlesieve.core.measure.WantedEnergies;
 
 /** A range of the voice that was taken away with the noise. */
-public final class VoiceLoss implements Measure {
+@AutoService(Measure.class)
+public final class VoiceLoss implements PairMeasure {
   private static final int ENOUGH_CELLS = 100;
   private static final Declaration DECLARATION =
       new Declaration(
           "voice-loss",
           "Voice loss",
-          Axis.LOST,
+          Axis.LOST.in(Job.DENOISE, Job.DEREVERB, Job.DECLIP),
           "dB",
-          Set.of(Job.DENOISE, Job.DEREVERB, Job.DECLIP),
           false,
           "How far the worst of the voice's ranges (body, presence, air) sank against its middle."
               + " From −3 dB on a voice gets thin or dull.",
@@ -41,14 +49,16 @@ public final class VoiceLoss implements Measure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    WantedEnergies energies = pair.wantedEnergies();
+    CellPass cells = pair.shared(CellPass.OF);
+    WantedRanges energies = cells.ranges();
+    ClippedFrames judged = pair.ofSource(ClippedFrames.OF);
     int blocks = pair.timeline().blocks();
     int ranges = VoiceRange.values().length;
     double[][] source = new double[ranges][blocks];
     double[][] version = new double[ranges][blocks];
     for (VoiceRange range : VoiceRange.values()) {
       for (int t = pair.firstFrame(); t < pair.endFrame(); t++) {
-        if (!pair.judges(t)) {
+        if (!judged.judges(t)) {
           continue;
         }
         int block = pair.timeline().block(t);
@@ -68,16 +78,16 @@ public final class VoiceLoss implements Measure {
     }
     Estimate estimate =
         pair.bootstrap().estimate(w -> worstAgainstMiddle(source, version, usable, w));
-    Map<String, Double> details = new LinkedHashMap<>();
+    List<Detail> details = new ArrayList<>();
     for (VoiceRange range : VoiceRange.values()) {
       int r = range.ordinal();
       if (usable[r]) {
         double before = java.util.Arrays.stream(source[r]).sum();
         double after = java.util.Arrays.stream(version[r]).sum();
-        details.put(range.id(), WantedEnergies.gainDb(before, after));
+        details.add(new Detail(range.id(), Pair.gainDb(before, after), "dB"));
       }
     }
-    PlaceGrid places = WantedPlaces.gains(pair, energies);
+    PlaceGrid places = cells.bands().gains();
     return Reading.of(DECLARATION.id(), estimate)
         .withDetails(details)
         .withTrace(places.trace())
@@ -106,6 +116,6 @@ public final class VoiceLoss implements Measure {
       before += weights[i] * source[range.ordinal()][i];
       after += weights[i] * version[range.ordinal()][i];
     }
-    return before > 0 ? WantedEnergies.gainDb(before, after) : Double.NaN;
+    return before > 0 ? Pair.gainDb(before, after) : Double.NaN;
   }
 }

@@ -1,5 +1,10 @@
 package kettlesieve.core.measure.reference;
 
+import com.google.auto.service.AutoService;
+import java.util.List;
+import kettlesieve.core.measure.PairMeasure;
+import kettlesieve.core.signal.Spectrogram;
+
 import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
@@ -15,15 +20,15 @@ import kettlesieve.core.measure.Reading;
 import kettlesieve.core.signal.Db;
 
 /** Log-spectral distance to the clean recording. */
-public final class Lsd implements Measure {
+@AutoService(Measure.class)
+public final class Lsd implements PairMeasure {
   private static final double DEPTH_DB = -60;
   private static final Declaration DECLARATION =
       new Declaration(
           "lsd",
           "Log-spectral distance",
-          Axis.INFO,
+          Axis.INFO.in(Job.DENOISE, Job.DEREVERB, Job.DECLIP),
           "dB",
-          Set.of(Job.DENOISE, Job.DEREVERB, Job.DECLIP),
           true,
           "How far the spectrum lies from that of the clean recording, frame by frame. 0 "
               + "dB: the same; from about 2 dB on it is plainly heard.",
@@ -40,9 +45,8 @@ public final class Lsd implements Measure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    if (pair.reference().isEmpty()) {
-      throw new NotMeasurableException("no reference");
-    }
+    pair.needReference();
+    List<Spectrogram> reference = pair.ofSource(ReferenceSpectra.OF);
     int low = pair.framing().binAtOrAbove(50);
     int high = pair.framing().binAtOrBelow(Math.min(16_000, 0.45 * pair.framing().sampleRate()));
     BlockMeans means = new BlockMeans(pair);
@@ -51,10 +55,10 @@ public final class Lsd implements Measure {
     float gain = (float) pair.version().powerGain();
     for (int c = 0; c < pair.channels(); c++) {
       for (int t = pair.firstFrame(); t < pair.endFrame(); t++) {
-        if (!pair.source().activity().active(t)) {
+        if (!pair.source().pauses().activity().active(t)) {
           continue;
         }
-        float[] r = pair.referenceSpectrum(c).powers(t);
+        float[] r = reference.get(c).powers(t);
         float[] v = pair.versionSpectrum(c).powers(t);
         float strongest = 0;
         for (int k = low; k <= high; k++) {

@@ -1,5 +1,8 @@
 package kettlesieve.core.measure.reference;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.PairMeasure;
+
 import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
@@ -8,17 +11,16 @@ import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Separation;
 
 /** How far artifacts lie under what was recorded. */
-public final class Sar implements Measure {
+@AutoService(Measure.class)
+public final class Sar implements PairMeasure {
   private static final Declaration DECLARATION =
       new Declaration(
           "sar",
           "SAR",
-          Axis.INFO,
+          Axis.INFO.in(Job.DENOISE, Job.DEREVERB),
           "dB",
-          Set.of(Job.DENOISE, Job.DEREVERB),
           true,
           "How far artifacts lie under everything that stems from the recording: what "
               + "neither the clean recording nor the noise explains was made by the tool.",

@@ -1,5 +1,8 @@
 package kettlesieve.core.measure.reference;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.PairMeasure;
+
 import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
@@ -10,18 +13,17 @@ import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Separation;
 import kettlesieve.core.signal.Audio;
 
 /** How much of a version is the clean recording. */
-public final class Sdr implements Measure {
+@AutoService(Measure.class)
+public final class Sdr implements PairMeasure {
   private static final Declaration DECLARATION =
       new Declaration(
           "sdr",
           "SDR",
-          Axis.INFO,
+          Axis.INFO.in(Job.DENOISE, Job.DEREVERB, Job.DECLIP),
           "dB",
-          Set.of(Job.DENOISE, Job.DEREVERB, Job.DECLIP),
           true,
           "How much stronger the clean recording is than noise, damage and artifacts "
               + "together. Steady filtering of up to 512 taps is forgiven.",
@@ -48,7 +50,7 @@ public final class Sdr implements Measure {
   /** Without filters: the error of a repair is what differs, sample by sample. */
   private static Reading plain(Pair pair) throws NotMeasurableException {
     Audio reference =
-        pair.reference().orElseThrow(() -> new NotMeasurableException("no reference"));
+        pair.needReference();
     SlotSums sums = new SlotSums(pair, 2);
     sums.walk(
         reference,

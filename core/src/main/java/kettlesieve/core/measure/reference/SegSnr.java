@@ -1,5 +1,8 @@
 package kettlesieve.core.measure.reference;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.PairMeasure;
+
 import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
@@ -15,7 +18,8 @@ import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Db;
 
 /** Signal-to-noise ratio of short frames against the clean recording. */
-public final class SegSnr implements Measure {
+@AutoService(Measure.class)
+public final class SegSnr implements PairMeasure {
   private static final double FRAME_SECONDS = 0.030;
   private static final double LEAST_DB = -10;
   private static final double LARGEST_DB = 35;
@@ -23,9 +27,8 @@ public final class SegSnr implements Measure {
       new Declaration(
           "seg-snr",
           "Segmental SNR",
-          Axis.INFO,
+          Axis.INFO.in(Job.DENOISE, Job.DEREVERB),
           "dB",
-          Set.of(Job.DENOISE, Job.DEREVERB),
           true,
           "How much stronger the clean recording is than the difference to it, moment by "
               + "moment, so that soft words count as much as loud ones.",
@@ -42,14 +45,14 @@ public final class SegSnr implements Measure {
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
     Audio reference =
-        pair.reference().orElseThrow(() -> new NotMeasurableException("no reference"));
+        pair.needReference();
     Audio version = pair.version().audio();
     int length = (int) Math.round(FRAME_SECONDS * version.sampleRate());
     BlockMeans means = new BlockMeans(pair);
     PlaceGrid places = PlaceGrid.ofTime(pair.timeline(), 20, version.sampleRate() / 2.0);
     for (long at = pair.firstSample(); at + length <= pair.endSample(); at += length) {
       int frame = pair.frameOf(at);
-      if (!pair.source().activity().active(frame)) {
+      if (!pair.source().pauses().activity().active(frame)) {
         continue;
       }
       double energy = 0;

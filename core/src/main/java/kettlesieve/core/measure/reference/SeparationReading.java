@@ -1,5 +1,9 @@
 package kettlesieve.core.measure.reference;
 
+import java.util.ArrayList;
+import kettlesieve.core.measure.Detail;
+import java.util.List;
+
 import java.util.LinkedHashMap;
 import java.util.Map;
 import kettlesieve.core.measure.Estimate;
@@ -7,7 +11,6 @@ import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Separation;
 
 /** What the three ratios of the separation evaluation share. */
 final class SeparationReading {
@@ -15,17 +18,17 @@ final class SeparationReading {
 
   /** The images form for stereo, the sources form for mono; both stand in the details. */
   static Reading of(String id, Pair pair, Separation.Kind kind) throws NotMeasurableException {
-    Map<String, Double> details = new LinkedHashMap<>();
-    Separation sources = separation(pair, false);
+    List<Detail> details = new ArrayList<>();
+    Separation sources = pair.shared(Separation.SOURCES);
     Estimate estimate = sources.estimate(kind);
-    details.put("sources", estimate.value());
+    details.add(new Detail("sources", estimate.value(), "dB"));
     Separation shown = sources;
     if (pair.channels() > 1) {
-      shown = separation(pair, true);
+      shown = pair.shared(Separation.IMAGES);
       estimate = shown.estimate(kind);
-      details.put("images", estimate.value());
+      details.add(new Detail("images", estimate.value(), "dB"));
       if (kind == Separation.Kind.SDR) {
-        details.put("isr", shown.estimate(Separation.Kind.ISR).value());
+        details.add(new Detail("isr", shown.estimate(Separation.Kind.ISR).value(), "dB"));
       }
     }
     PlaceGrid places = shown.places(kind);
@@ -33,14 +36,5 @@ final class SeparationReading {
         .withDetails(details)
         .withTrace(places.trace())
         .withSpots(places.spots(false, estimate.value() - 3, 1));
-  }
-
-  private static Separation separation(Pair pair, boolean images) throws NotMeasurableException {
-    try {
-      return pair.separation(images);
-    } catch (IllegalArgumentException e) {
-      throw new NotMeasurableException(
-          "the clean recording cannot be told from the noise here: " + e.getMessage());
-    }
   }
 }

@@ -1,5 +1,9 @@
 package kettlesieve.core.measure.reference;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.PairMeasure;
+import kettlesieve.core.score.Scale;
+
 import java.util.EnumSet;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
@@ -14,15 +18,15 @@ import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Db;
 
 /** Scale-invariant signal-to-distortion ratio against the clean recording. */
-public final class SiSdr implements Measure {
+@AutoService(Measure.class)
+public final class SiSdr implements PairMeasure {
   private static final double LARGEST_DB = 100;
   private static final Declaration DECLARATION =
       new Declaration(
           "si-sdr",
           "SI-SDR",
-          Axis.INFO,
+          Axis.INFO.in(Job.DENOISE, Job.DEREVERB, Job.DECLIP),
           "dB",
-          EnumSet.of(Job.DENOISE, Job.DEREVERB, Job.DECLIP),
           true,
           "How much stronger the clean recording is in the version than everything else. It counts"
               + " leftover noise, damage and filtering alike; above 30 dB small filtering rules it.",
@@ -55,7 +59,7 @@ public final class SiSdr implements Measure {
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
     Audio reference =
-        pair.reference().orElseThrow(() -> new NotMeasurableException("no reference"));
+        pair.needReference();
     SlotSums sums = new SlotSums(pair, 3);
     sums.walk(
         reference,

@@ -1,5 +1,8 @@
 package kettlesieve.core.measure.reference;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.PairMeasure;
+
 import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
@@ -8,17 +11,16 @@ import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Separation;
 
 /** How far left-over noise lies under the clean recording. */
-public final class Sir implements Measure {
+@AutoService(Measure.class)
+public final class Sir implements PairMeasure {
   private static final Declaration DECLARATION =
       new Declaration(
           "sir",
           "SIR",
-          Axis.INFO,
+          Axis.INFO.in(Job.DENOISE, Job.DEREVERB),
           "dB",
-          Set.of(Job.DENOISE, Job.DEREVERB),
           true,
           "How far the noise that is left lies under the clean recording, by what filters "
               + "of 512 taps explain.",

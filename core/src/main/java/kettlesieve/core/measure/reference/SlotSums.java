@@ -71,7 +71,7 @@ final class SlotSums {
     for (int s = 0; s < slots.length; s++) {
       int frame = Math.min(pair.timeline().frames() - 1, s * slotFrames + slotFrames / 2);
       double value = figure.applyAsDouble(slots[s]);
-      if (pair.source().activity().active(frame) && Double.isFinite(value)) {
+      if (pair.source().pauses().activity().active(frame) && Double.isFinite(value)) {
         places.add(s * slotFrames, 0, value, 1);
       }
     }

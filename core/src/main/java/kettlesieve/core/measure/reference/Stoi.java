@@ -1,5 +1,10 @@
 package kettlesieve.core.measure.reference;
 
+import kettlesieve.core.measure.Analysis;
+import kettlesieve.core.signal.Audio;
+import com.google.auto.service.AutoService;
+import kettlesieve.core.measure.PairMeasure;
+
 import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
@@ -14,14 +19,18 @@ import kettlesieve.core.measure.Reading;
 import kettlesieve.core.signal.Intelligibility;
 
 /** How well the words can be understood, against the clean recording. */
-public final class Stoi implements Measure {
+@AutoService(Measure.class)
+public final class Stoi implements PairMeasure {
+  /** The clean recording's side, over the whole excerpt. */
+  private static final Analysis.OfSource<Intelligibility.Clean> CLEAN =
+      s -> new Intelligibility.Clean(s.reference().orElseThrow().downmix());
+
   private static final Declaration DECLARATION =
       new Declaration(
           "stoi",
           "STOI",
-          Axis.INFO,
+          Axis.INFO.in(Job.DENOISE, Job.DEREVERB),
           "",
-          Set.of(Job.DENOISE, Job.DEREVERB),
           true,
           "Short-time objective intelligibility: 1 for the clean recording, above about "
               + "0.9 every word is understood, under 0.6 words are lost.",
@@ -38,7 +47,7 @@ public final class Stoi implements Measure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    Intelligibility found = pair.intelligibility();
+    Intelligibility found = intelligibility(pair);
     if (found.values().length == 0) {
       throw new NotMeasurableException("there is less than 0.4 s of speech in the clean recording");
     }
@@ -55,5 +64,14 @@ public final class Stoi implements Measure {
     return Reading.of(DECLARATION.id(), estimate)
         .withTrace(places.trace())
         .withSpots(places.spots(false, estimate.value() - 0.1, 1));
+  }
+
+  private static Intelligibility intelligibility(Pair pair) throws NotMeasurableException {
+    Audio clean = pair.needReference();
+    Audio own = pair.version().audio().downmix().slice(pair.firstSample(), pair.endSample());
+    boolean whole = pair.firstSample() == 0 && pair.endSample() == clean.frames();
+    return whole
+        ? Intelligibility.of(pair.ofSource(CLEAN), own)
+        : Intelligibility.of(clean.downmix().slice(pair.firstSample(), pair.endSample()), own);
   }
 }

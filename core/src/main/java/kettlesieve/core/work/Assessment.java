@@ -1,4 +1,15 @@
-package kettlesieve.core.score;
+package kettlesieve.core.work;
+
+import kettlesieve.core.measure.Measure;
+import kettlesieve.core.score.Notice;
+import kettlesieve.core.score.Scoring;
+import java.util.Set;
+import kettlesieve.core.measure.StemSet;
+import kettlesieve.core.signal.Stop;
+import kettlesieve.core.match.StretchedVersion;
+import kettlesieve.core.measure.Subject;
+import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.Warp;
 
 import java.util.ArrayList;
 import java.util.List;
@@ -29,13 +40,13 @@ public final class Assessment {
 
   private final SourceMaterial source;
   private final Audio reference;
-  private final List<String> warnings;
+  private final List<Notice> warnings;
   private final Map<Integer, SourceAnalysis> analyses = new ConcurrentHashMap<>();
 
   private final MatchSettings settings;
 
   private Assessment(
-      SourceMaterial source, Audio reference, List<String> warnings, MatchSettings settings) {
+      SourceMaterial source, Audio reference, List<Notice> warnings, MatchSettings settings) {
     this.settings = settings;
     this.source = source;
     this.reference = reference;
@@ -84,26 +95,26 @@ public final class Assessment {
                   source.seconds(),
                   SHORTEST_SECONDS));
     }
-    List<String> warnings = new ArrayList<>();
+    List<Notice> warnings = new ArrayList<>();
     Audio reference = clean == null ? null : Matcher.onSourceTime(source, clean);
     SourceMaterial material = SourceMaterial.of(source, excerpt, pauses, reference);
     boolean pausesMatter = settings.job() == Job.DENOISE || settings.job() == Job.DEREVERB;
     if (pausesMatter) {
-      material.activity().problem().ifPresent(p -> warnings.add("pauses: " + p));
+      material.pauses().problem().ifPresent(p -> warnings.add(Notice.of("pauses: " + p)));
     }
-    if (pausesMatter && material.activity().unsteady()) {
-      warnings.add(
-          "pauses: the noise changes by more than 3 dB; mark the pauses that stand for it");
+    if (pausesMatter && material.pauses().activity().unsteady()) {
+      warnings.add(Notice.of("pauses: the noise changes by more than 3 dB; mark the pauses that stand for it"));
     }
     return new Assessment(material, reference, warnings, settings);
   }
 
+  /** The analysed source. */
   public SourceMaterial source() {
     return source;
   }
 
   /** What the person should know of the source. */
-  public List<String> warnings() {
+  public List<Notice> warnings() {
     return warnings;
   }
 
@@ -113,48 +124,80 @@ public final class Assessment {
    * @throws MatchException if it cannot be compared
    */
   public MatchedVersion match(Audio delivered, MatchOverride byHand) throws MatchException {
-    return Matcher.match(source.forChannels(delivered.channels()), delivered, byHand, settings);
+    return match(delivered, byHand, Stop.NEVER);
+  }
+
+  private MatchedVersion match(Audio delivered, MatchOverride byHand, Stop stop)
+      throws MatchException {
+    return Matcher.match(
+        source.forChannels(delivered.channels()), delivered, byHand, settings, stop);
   }
 
   /**
    * Matches a version as its job asks: on the source's time, or through a time map.
    *
+   * @param stop asked now and then
    * @throws MatchException if it cannot be compared
    */
-  public Matched matchAny(Audio delivered, MatchOverride byHand) throws MatchException {
+  public Matched matchAny(Audio delivered, MatchOverride byHand, Stop stop) throws MatchException {
     return settings.ownTime()
-        ? Matcher.matchStretched(source, delivered, byHand, settings)
-        : match(delivered, byHand);
+        ? Matcher.matchStretched(source, delivered, byHand, settings, stop)
+        : match(delivered, byHand, stop);
   }
 
   /**
    * Matches a version in stems.
    *
+   * @param stop asked now and then
    * @throws MatchException if it cannot be compared
    */
-  public MatchedStems matchStems(Map<String, Audio> stems, MatchOverride byHand)
+  public MatchedStems matchStems(Map<String, Audio> stems, MatchOverride byHand, Stop stop)
       throws MatchException {
-    return Matcher.matchStems(source, stems, byHand);
+    return Matcher.matchStems(source, stems, byHand, stop);
   }
 
   /** Takes all readings of a matched version that its job has. */
-  public Measures.Taken measure(Job job, Matched matched) {
-    return matched instanceof MatchedVersion version
-        ? measure(job, version)
-        : new Measures.Taken(List.of(), List.of());
+  public Taken measure(Matched matched) {
+    return measure(matched, Scoring.shipped().measures(settings.job()), Stop.NEVER);
   }
 
-  /** Takes all readings of a matched version. */
-  public Measures.Taken measure(Job job, MatchedVersion version) {
-    int channels = version.aligned().channels();
-    SourceAnalysis analysis =
-        analyses.computeIfAbsent(
-            channels,
-            c -> {
-              SourceMaterial material = source.forChannels(c);
-              return new SourceAnalysis(material, excerpt(material), settings.job());
-            });
-    return Measures.take(job, new Pair(analysis, version));
+  /** Takes some of the readings of a matched version, for who needs no others. */
+  public Taken measure(Matched matched, Set<String> ids) {
+    List<Measure> some =
+        Scoring.shipped().measures(settings.job()).stream()
+            .filter(m -> ids.contains(m.declaration().id()))
+            .toList();
+    return measure(matched, some, Stop.NEVER);
+  }
+
+  /**
+   * Takes readings of a matched version.
+   *
+   * @param stop asked before each of them, and within the longer ones
+   */
+  public Taken measure(Matched matched, List<Measure> measures, Stop stop) {
+    return Measures.take(measures, subject(matched, stop), stop);
+  }
+
+  private Subject subject(Matched matched, Stop stop) {
+    if (matched instanceof MatchedVersion version) {
+      return new Pair(analysis(version.aligned().channels()), version, stop);
+    }
+    if (matched instanceof MatchedStems stems) {
+      return new StemSet(analysis(source.channels()), stems);
+    }
+    StretchedVersion stretched = (StretchedVersion) matched;
+    double ratio = settings.ratio() == null ? 1 : settings.ratio();
+    return new Warp(analysis(source.channels()), stretched, ratio, settings.pitchRatio());
+  }
+
+  private SourceAnalysis analysis(int channels) {
+    return analyses.computeIfAbsent(
+        channels,
+        c -> {
+          SourceMaterial material = source.forChannels(c);
+          return new SourceAnalysis(material, excerpt(material), settings.job());
+        });
   }
 
   private Audio excerpt(SourceMaterial material) {

@@ -1,4 +1,14 @@
-package kettlesieve.core.measure;
+package kettlesieve.core.measure.cells;
+
+import kettlesieve.core.measure.Analysis;
+import java.util.stream.IntStream;
+import kettlesieve.core.measure.NotMeasurableException;
+import java.util.Optional;
+import kettlesieve.core.measure.Pair;
+import kettlesieve.core.match.PauseGround;
+import kettlesieve.core.measure.Share;
+import kettlesieve.core.measure.SourceAnalysis;
+import kettlesieve.core.measure.Timeline;
 
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -16,6 +26,12 @@ import kettlesieve.core.signal.ThirdOctaveBands;
  * below the wanted sound.
  */
 public final class PauseLevels {
+  /** Levels of the source, without any gain. */
+  public static final Analysis.OfSource<PauseLevels> OF_SOURCE = PauseLevels::ofSource;
+
+  /** Levels of the version in the source's pauses, after matching. */
+  public static final Analysis<PauseLevels> OF_VERSION = PauseLevels::ofVersion;
+
   private final int[] frames;
   private final double[] levelsDb;
   private final int[] order;
@@ -25,7 +41,7 @@ public final class PauseLevels {
   private final double[][] meanSpectra;
   private final int clamped;
 
-  PauseLevels(
+  private PauseLevels(
       SourceMaterial source,
       List<Spectrogram> spectra,
       double powerGain,
@@ -35,7 +51,7 @@ public final class PauseLevels {
     Framing framing = source.framing();
     List<Integer> chosen = new ArrayList<>();
     for (int t = firstFrame; t < endFrame; t++) {
-      if (source.activity().pause(t)) {
+      if (source.pauses().activity().pause(t)) {
         chosen.add(t);
       }
     }
@@ -52,7 +68,7 @@ public final class PauseLevels {
     }
     int low = source.pauseLowBin();
     int high = source.pauseHighBin();
-    double floor = source.wantedPower() * Db.toPower(SourceMaterial.FLOOR_DB);
+    double floor = source.pauses().wantedPower() * Db.toPower(PauseGround.FLOOR_DB);
     double share = powerGain / spectra.size();
     int atFloor = 0;
     for (int i = 0; i < n; i++) {
@@ -73,12 +89,38 @@ public final class PauseLevels {
         }
       }
       atFloor += judged <= floor ? 1 : 0;
-      levelsDb[i] = Db.ofPower(Math.max(judged, floor) / source.wantedPower());
+      levelsDb[i] = Db.ofPower(Math.max(judged, floor) / source.pauses().wantedPower());
       total[i] = Math.max(total[i], floor);
       weighted[i] = Math.max(weighted[i], floor);
     }
     this.order = Statistics.order(levelsDb);
     this.clamped = atFloor;
+  }
+
+  private static PauseLevels ofSource(SourceAnalysis analysis) throws NotMeasurableException {
+    SourceMaterial source = analysis.source();
+    need(source);
+    List<Spectrogram> spectra =
+        IntStream.range(0, source.channels()).mapToObj(source::spectrum).toList();
+    return new PauseLevels(source, spectra, 1, analysis.bands(), 0, source.framing().count());
+  }
+
+  private static PauseLevels ofVersion(Pair pair) throws NotMeasurableException {
+    need(pair.source());
+    return new PauseLevels(
+        pair.source(),
+        pair.version().spectra(),
+        pair.version().powerGain(),
+        pair.bands(),
+        pair.firstFrame(),
+        pair.endFrame());
+  }
+
+  private static void need(SourceMaterial source) throws NotMeasurableException {
+    Optional<String> problem = source.pauses().problem();
+    if (problem.isPresent()) {
+      throw new NotMeasurableException(problem.get());
+    }
   }
 
   /** Number of pause frames. */

@@ -1,4 +1,13 @@
-package kettlesieve.core.measure;
+package kettlesieve.core.measure.reference;
+
+import kettlesieve.core.measure.Analysis;
+import kettlesieve.core.measure.Estimate;
+import java.util.List;
+import kettlesieve.core.measure.NotMeasurableException;
+import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PlaceGrid;
+import kettlesieve.core.measure.SourceAnalysis;
+import kettlesieve.core.signal.SumAudio;
 
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Db;
@@ -11,6 +20,15 @@ import kettlesieve.core.signal.Db;
  * it is, and what filtering it would explain counts as spatial (here: spectral) distortion.
  */
 public final class Separation {
+  /** As sources: on the downmix. */
+  public static final Analysis<Separation> SOURCES = pair -> of(pair, false);
+
+  /** As images: channels as they are. */
+  public static final Analysis<Separation> IMAGES = pair -> of(pair, true);
+
+  private static final Analysis.OfSource<BssEval> FACTORED_SOURCES = s -> evaluation(s, false);
+  private static final Analysis.OfSource<BssEval> FACTORED_IMAGES = s -> evaluation(s, true);
+
   private static final double LARGEST_DB = 100;
 
   /** Which ratio. */
@@ -31,7 +49,29 @@ public final class Separation {
   // error.
   private final double[][] slots;
 
-  Separation(Pair pair, BssEval evaluation, boolean images) {
+  private static Separation of(Pair pair, boolean images) throws NotMeasurableException {
+    pair.needReference();
+    return new Separation(
+        pair, pair.ofSource(images ? FACTORED_IMAGES : FACTORED_SOURCES), images);
+  }
+
+  /** The clean recording and what was unwanted: the same for all versions. */
+  private static BssEval evaluation(SourceAnalysis source, boolean images)
+      throws NotMeasurableException {
+    Audio clean = source.reference().orElseThrow();
+    Audio unwanted = SumAudio.remainder(source.source().audio(), List.of(clean));
+    List<Audio> sources = List.of(clean, unwanted);
+    try {
+      return images
+          ? BssEval.ofImages(sources)
+          : BssEval.ofSources(sources.stream().map(Audio::downmix).toList());
+    } catch (IllegalArgumentException e) {
+      throw new NotMeasurableException(
+          "the clean recording cannot be told from the noise here: " + e.getMessage());
+    }
+  }
+
+  private Separation(Pair pair, BssEval evaluation, boolean images) {
     this.pair = pair;
     this.images = images;
     this.slots = new double[pair.timeline().slots()][7];
@@ -116,7 +156,7 @@ public final class Separation {
     int slotFrames = pair.framing().framesIn(0.1);
     for (int s = 0; s < slots.length; s++) {
       int frame = Math.min(pair.timeline().frames() - 1, s * slotFrames + slotFrames / 2);
-      if (pair.source().activity().active(frame)) {
+      if (pair.source().pauses().activity().active(frame)) {
         double value = ratioDb(kind, slots[s]);
         if (Double.isFinite(value)) {
           places.add(s * slotFrames, 0, value, 1);

@@ -1,4 +1,12 @@
-package kettlesieve.core.score;
+package kettlesieve.core.work;
+
+import kettlesieve.core.measure.Measure;
+import kettlesieve.core.score.Notice;
+import kettlesieve.core.measure.Part;
+import kettlesieve.core.score.Scoring;
+import kettlesieve.core.signal.Stop;
+import kettlesieve.core.measure.Taken;
+import kettlesieve.core.score.VersionFacts;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -31,10 +39,10 @@ public final class Examination {
   private final Comparison comparison;
   private final Recording source;
   private final List<Assessment> places;
-  private final List<String> warnings;
+  private final List<Notice> warnings;
 
   private Examination(
-      Comparison comparison, Recording source, List<Assessment> places, List<String> warnings) {
+      Comparison comparison, Recording source, List<Assessment> places, List<Notice> warnings) {
     this.comparison = comparison;
     this.source = source;
     this.places = places;
@@ -51,14 +59,14 @@ public final class Examination {
   public static Examination of(Comparison comparison, Recording source, Recording reference)
       throws MatchException {
     List<Assessment> places = new ArrayList<>();
-    List<String> warnings = new ArrayList<>();
+    List<Notice> warnings = new ArrayList<>();
     Audio clean = reference == null ? null : reference.audio();
     for (TimeSpan place : comparison.places()) {
       Assessment assessment =
           Assessment.of(
               source.audio(), clean, place, comparison.pauses(), MatchSettings.of(comparison));
       places.add(assessment);
-      for (String warning : assessment.warnings()) {
+      for (Notice warning : assessment.warnings()) {
         if (!warnings.contains(warning)) {
           warnings.add(warning);
         }
@@ -78,7 +86,7 @@ public final class Examination {
   }
 
   /** What the person should know of the source. */
-  public List<String> warnings() {
+  public List<Notice> warnings() {
     return warnings;
   }
 
@@ -97,9 +105,11 @@ public final class Examination {
    * Matches a version at every place; the first of them is the one to listen to.
    *
    * @param files its recordings, keyed as in {@link #files}
+   * @param stop asked now and then
    * @throws MatchException if it cannot be compared
    */
-  public List<Matched> match(Version version, Map<String, Recording> files) throws MatchException {
+  public List<Matched> match(Version version, Map<String, Recording> files, Stop stop)
+      throws MatchException {
     boolean inStems = !files.containsKey(WHOLE);
     if (inStems && comparison.job() != Job.STEMS) {
       throw new MatchException(
@@ -113,40 +123,37 @@ public final class Examination {
       if (inStems) {
         Map<String, Audio> stems = new LinkedHashMap<>();
         files.forEach((role, recording) -> stems.put(role, recording.audio()));
-        matched.add(place.matchStems(stems, version.match()));
+        matched.add(place.matchStems(stems, version.match(), stop));
       } else {
-        matched.add(place.matchAny(files.get(WHOLE).audio(), version.match()));
+        matched.add(place.matchAny(files.get(WHOLE).audio(), version.match(), stop));
       }
     }
     return matched;
   }
 
-  /** Takes all readings of a version, one entry a place. */
-  public List<Measures.Taken> measure(List<Matched> matched) {
-    List<Measures.Taken> taken = new ArrayList<>();
+  /**
+   * Takes all readings of a version: of every place, and of all together.
+   *
+   * @param matched one entry a place
+   * @param stop asked now and then
+   */
+  public Map<Part, Taken> measure(List<Matched> matched, Stop stop) {
+    List<Measure> measures = Scoring.shipped().measures(comparison.job());
+    List<Taken> taken = new ArrayList<>();
     for (int i = 0; i < places.size(); i++) {
-      taken.add(places.get(i).measure(comparison.job(), matched.get(i)));
+      taken.add(places.get(i).measure(matched.get(i), measures, stop));
     }
-    return taken;
-  }
-
-  private Measures.Taken together(List<Measures.Taken> taken) {
-    return Combined.of(taken, places.stream().map(p -> p.source().audio().seconds()).toList());
-  }
-
-  private List<Measured.Place> places(List<Measures.Taken> taken) {
-    List<Measured.Place> list = new ArrayList<>();
+    List<Double> seconds = places.stream().map(p -> p.source().audio().seconds()).toList();
+    Map<Part, Taken> parts = new LinkedHashMap<>();
+    parts.put(Part.ALL, Combined.of(taken, seconds));
     for (int i = 0; taken.size() > 1 && i < taken.size(); i++) {
-      String name = comparison.excerpts().get(i).name();
-      list.add(new Measured.Place(name, taken.get(i).readings(), taken.get(i).notMeasured()));
+      parts.put(Part.ofExcerpt(comparison.excerpts().get(i).name()), taken.get(i));
     }
-    return list;
+    return parts;
   }
 
-  /** What is known of a version that was matched and measured. */
-  public Measured measured(
-      Version version, Map<String, Recording> files, Matched matched, List<Measures.Taken> places) {
-    Measures.Taken taken = together(places);
+  /** What is known of a version that was matched. */
+  public VersionFacts facts(Version version, Map<String, Recording> files, Matched matched) {
     List<Recording> list = List.copyOf(files.values());
     Map<String, Path> stems = new LinkedHashMap<>();
     files.forEach(
@@ -155,46 +162,14 @@ public final class Examination {
             stems.put(role, recording.file());
           }
         });
-    return new Measured(
+    return new VersionFacts(
         version.id(),
         version.label(),
         list.get(0).file(),
         stems,
         list.get(0).facts(),
         matched.match(),
-        taken.readings(),
-        taken.notMeasured(),
-        places(places),
         Fairness.of(comparison, version, source, list, matched),
         comparison.costOf(version));
-  }
-
-  /** The sheet of versions that were measured. */
-  public ScoreSheet sheet(
-      List<Measured> measured,
-      List<Failure> failed,
-      List<String> furtherWarnings,
-      Map<String, List<Recording>> files) {
-    Scoring scoring = Scoring.of(comparison);
-    List<String> all = new ArrayList<>(warnings);
-    all.addAll(furtherWarnings);
-    if (comparison.profile() != null && scoring.profile(comparison.profile()).isEmpty()) {
-      all.add(
-          "profile: \""
-              + comparison.profile()
-              + "\" is not known here; scored under \""
-              + scoring.profileOrDefault(null).title()
-              + "\" instead. Choose a profile.");
-    }
-    return ScoreSheet.of(
-            comparison.job(),
-            scoring.profileOrDefault(comparison.profile()),
-            scoring,
-            source.file(),
-            source.facts(),
-            measured,
-            failed,
-            all)
-        .withFairness(Fairness.among(comparison, source, files));
   }
 }

@@ -1,4 +1,9 @@
-package kettlesieve.core.measure;
+package kettlesieve.core.measure.clip;
+
+import kettlesieve.core.measure.Analysis;
+import kettlesieve.core.measure.NotMeasurableException;
+import kettlesieve.core.measure.Pair;
+import kettlesieve.core.signal.Statistics;
 
 import java.util.Arrays;
 import kettlesieve.core.signal.Audio;
@@ -11,6 +16,9 @@ import kettlesieve.core.signal.LinearPrediction;
  * were never clipped, block by block. Worked out in one pass for all measures of declipping.
  */
 public final class Repairs {
+  /** What became of the clipped samples of a pair. */
+  public static final Analysis<Repairs> OF = Repairs::of;
+
   /** Samples within this of each other are flat, dB. */
   public static final double FLAT_DB = 0.01;
 
@@ -35,7 +43,14 @@ public final class Repairs {
   private final double[][] kept;
   private int count;
 
-  Repairs(Pair pair) {
+  private static Repairs of(Pair pair) throws NotMeasurableException {
+    if (!pair.source().clipping().any()) {
+      throw new NotMeasurableException("no clipping was found in the source");
+    }
+    return new Repairs(pair);
+  }
+
+  private Repairs(Pair pair) {
     this.pair = pair;
     this.clipping = pair.source().clipping();
     int runs = clipping.runs();
@@ -186,7 +201,7 @@ public final class Repairs {
     for (int i = 0; i < residual.length; i++) {
       residual[i] = Math.abs(residual[i]);
     }
-    double median = kettlesieve.core.signal.Statistics.median(residual);
+    double median = Statistics.median(residual);
     return median > 0 && sum > 0 ? Db.ofAmplitude(Math.sqrt(sum / n) / median) : Double.NaN;
   }
 

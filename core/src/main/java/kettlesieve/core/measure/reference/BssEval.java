@@ -1,4 +1,4 @@
-package kettlesieve.core.measure;
+package kettlesieve.core.measure.reference;
 
 import java.util.ArrayList;
 import java.util.Arrays;

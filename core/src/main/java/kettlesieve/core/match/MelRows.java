@@ -1,0 +1,92 @@
+package kettlesieve.core.match;
+
+/** Rows of mel levels, one a frame: cut, stretched and found again in others. */
+final class MelRows {
+  private MelRows() {}
+
+  static float[][] stretched(float[][] s, double ratio) {
+    int count = (int) Math.max(1, Math.floor((s.length - 1) * ratio));
+    float[][] out = new float[count][LogMel.BANDS];
+    for (int i = 0; i < count; i++) {
+      interpolate(s, i / ratio, out[i]);
+    }
+    return out;
+  }
+
+  private static void interpolate(float[][] rows, double at, float[] into) {
+    int i = (int) Math.floor(at);
+    float share = (float) (at - i);
+    float[] a = rows[Math.max(0, Math.min(rows.length - 1, i))];
+    float[] b = rows[Math.max(0, Math.min(rows.length - 1, i + 1))];
+    for (int k = 0; k < into.length; k++) {
+      into[k] = a[k] + share * (b[k] - a[k]);
+    }
+  }
+
+  static float[][] piece(float[][] rows, double from, double count, double step) {
+    float[][] out = new float[(int) Math.max(2, Math.round(count))][LogMel.BANDS];
+    for (int i = 0; i < out.length; i++) {
+      interpolate(rows, from + i * step, out[i]);
+    }
+    return out;
+  }
+
+  /**
+   * Where a piece was found.
+   *
+   * @param place row of its first frame, in fractions
+   * @param score normalised correlation there
+   */
+  record Peak(double place, double score) {}
+
+  /** Best place of a piece in rows around an expected one; null at the edge of the search. */
+  static Peak search(float[][] piece, float[][] rows, double around, double reach) {
+    int span = (int) Math.round(reach);
+    int start = (int) Math.round(around);
+    double[] scores = new double[2 * span + 1];
+    double own = energy(piece, 0, piece.length);
+    if (own < 1e-6) {
+      return null;
+    }
+    int best = -1;
+    for (int lag = -span; lag <= span; lag++) {
+      int at = start + lag;
+      if (at < 0 || at + piece.length > rows.length) {
+        scores[lag + span] = -1;
+        continue;
+      }
+      double product = 0;
+      double other = 0;
+      for (int i = 0; i < piece.length; i++) {
+        float[] a = piece[i];
+        float[] b = rows[at + i];
+        for (int k = 0; k < LogMel.BANDS; k++) {
+          product += a[k] * b[k];
+          other += b[k] * b[k];
+        }
+      }
+      scores[lag + span] = product / Math.sqrt(own * other + 1e-12);
+      if (best < 0 || scores[lag + span] > scores[best]) {
+        best = lag + span;
+      }
+    }
+    if (best <= 0 || best >= scores.length - 1) {
+      return null;
+    }
+    double left = scores[best - 1];
+    double right = scores[best + 1];
+    double bend = left - 2 * scores[best] + right;
+    double fine = left <= -1 || right <= -1 || bend >= 0 ? 0 : 0.5 * (left - right) / bend;
+    return new Peak(start + best - span + fine, scores[best]);
+  }
+
+  static double energy(float[][] rows, int from, int to) {
+    double sum = 0;
+    for (int i = Math.max(0, from); i < Math.min(rows.length, to); i++) {
+      for (float x : rows[i]) {
+        sum += x * x;
+      }
+    }
+    return sum;
+  }
+}

@@ -1,0 +1,165 @@
+package kettlesieve.core.match;
+
+import java.util.ArrayList;
+import kettlesieve.core.signal.Db;
+import kettlesieve.core.signal.Framing;
+import java.util.List;
+import java.util.Optional;
+import kettlesieve.core.signal.Spectrogram;
+
+/**
+ * The ground that the pauses of a source give: what stands there is noise, and what stands well
+ * above it elsewhere is wanted.
+ */
+public final class PauseGround implements Ground {
+  /** Nothing counts as quieter than this below the wanted sound. */
+  public static final double FLOOR_DB = -80;
+
+  private final Activity activity;
+  private final List<Cells> cells;
+  private final double wantedPower;
+  private final int lowBin;
+  private final int highBin;
+
+  /**
+   * @param spectra of the source, one a channel
+   * @param activity where its pauses are
+   */
+  PauseGround(List<Spectrogram> spectra, Activity activity) {
+    this.activity = activity;
+    Framing framing = spectra.get(0).framing();
+    this.lowBin = lowBin(framing);
+    this.highBin = highBin(framing);
+    if (activity.problem().isPresent()) {
+      this.wantedPower = Double.NaN;
+      this.cells = List.of();
+      return;
+    }
+    List<float[]> noises = spectra.stream().map(s -> noise(s, activity)).toList();
+    this.wantedPower = wantedPower(spectra, noises);
+    this.cells = new ArrayList<>();
+    int bins = highBin - lowBin + 1;
+    float floor = (float) Math.max(1e-25, wantedPower * Db.toPower(FLOOR_DB) / bins);
+    for (int c = 0; c < spectra.size(); c++) {
+      float[] noise = noises.get(c);
+      for (int k = 0; k < noise.length; k++) {
+        noise[k] = Math.max(noise[k], floor);
+      }
+      cells.add(Cells.of(spectra.get(c), activity, noise));
+    }
+  }
+
+  /** Lowest bin of the range in which pauses are judged, 200 Hz. */
+  static int lowBin(Framing framing) {
+    return framing.binAtOrAbove(200);
+  }
+
+  /** Highest bin of that range: 8,000 Hz, at most 0.45 of the rate. */
+  static int highBin(Framing framing) {
+    return framing.binAtOrBelow(Math.min(8000, 0.45 * framing.sampleRate()));
+  }
+
+  private static float[] noise(Spectrogram spectrogram, Activity activity) {
+    Framing framing = spectrogram.framing();
+    double[] sum = new double[framing.bins()];
+    int count = 0;
+    for (int t = 0; t < framing.count(); t++) {
+      if (activity.pause(t)) {
+        float[] row = spectrogram.powers(t);
+        for (int k = 0; k < sum.length; k++) {
+          sum[k] += row[k];
+        }
+        count++;
+      }
+    }
+    float[] mean = new float[sum.length];
+    for (int k = 0; k < sum.length; k++) {
+      mean[k] = (float) (sum[k] / count);
+    }
+    return mean;
+  }
+
+  private double wantedPower(List<Spectrogram> spectra, List<float[]> noises) {
+    double sum = 0;
+    double noise = 0;
+    int count = 0;
+    for (int c = 0; c < spectra.size(); c++) {
+      for (int k = lowBin; k <= highBin; k++) {
+        noise += noises.get(c)[k];
+      }
+      for (int t = 0; t < spectra.get(c).framing().count(); t++) {
+        if (activity.active(t)) {
+          count++;
+          float[] row = spectra.get(c).powers(t);
+          for (int k = lowBin; k <= highBin; k++) {
+            sum += row[k];
+          }
+        }
+      }
+    }
+    double active = sum / Math.max(1, count);
+    return Math.max(active - noise / spectra.size(), 0.1 * active);
+  }
+
+  /** Where the pauses are. */
+  public Activity activity() {
+    return activity;
+  }
+
+  @Override
+  public Optional<String> problem() {
+    return activity.problem();
+  }
+
+  @Override
+  public boolean active(int frame) {
+    return activity.active(frame);
+  }
+
+  @Override
+  public CellMask wanted(int channel) {
+    return cells.get(channel).wanted();
+  }
+
+  @Override
+  public CellMask strong(int channel) {
+    return cells.get(channel).strong();
+  }
+
+  @Override
+  public CellMask unwanted(int channel) {
+    return cells.get(channel).unwanted();
+  }
+
+  @Override
+  public float noise(int channel, int frame, int bin) {
+    return cells.get(channel).noise(bin);
+  }
+
+  /** Mean power of a bin of a channel in the pauses. */
+  public float noise(int channel, int bin) {
+    return cells.get(channel).noise(bin);
+  }
+
+  /**
+   * Mean power of the wanted sound in 200–8,000 Hz over active frames and channels, the noise taken
+   * off; NaN where pauses could not be found.
+   */
+  public double wantedPower() {
+    return wantedPower;
+  }
+
+  /** Mean level of the wanted sound above the noise in the pauses, dB; NaN without pauses. */
+  public double signalToNoiseDb() {
+    if (cells.isEmpty()) {
+      return Double.NaN;
+    }
+    double noise = 0;
+    for (Cells channel : cells) {
+      for (int k = lowBin; k <= highBin; k++) {
+        noise += channel.noise(k);
+      }
+    }
+    return Db.ofPower(wantedPower / (noise / cells.size()));
+  }
+}

@@ -1,0 +1,98 @@
+package kettlesieve.core.measure.cells;
+
+import kettlesieve.core.signal.BoxMean;
+import kettlesieve.core.match.CellMask;
+import kettlesieve.core.match.Ground;
+import kettlesieve.core.measure.Pair;
+import kettlesieve.core.signal.Spectrogram;
+
+/** One frame of one channel during a {@link CellPass}, source beside version. */
+final class CellFrame {
+  private final Pair pair;
+  private final Ground ground;
+  private final int channel;
+  private final Spectrogram sourceSpectrum;
+  private final Spectrogram versionSpectrum;
+  private final CellMask wanted;
+  private final CellMask unwanted;
+  private final BoxMean sourceMean;
+  private final BoxMean versionMean;
+  private final float gain;
+  private int frame;
+  private int block;
+  private float[] source;
+  private float[] version;
+
+  CellFrame(Pair pair, Ground ground, int channel) {
+    this.pair = pair;
+    this.ground = ground;
+    this.channel = channel;
+    this.sourceSpectrum = pair.source().spectrum(channel);
+    this.versionSpectrum = pair.versionSpectrum(channel);
+    this.wanted = ground.wanted(channel);
+    this.unwanted = ground.unwanted(channel);
+    int bins = pair.framing().bins();
+    this.sourceMean = new BoxMean(2, bins, pair.framing().count(), sourceSpectrum::powers);
+    this.versionMean = new BoxMean(2, bins, pair.endFrame(), versionSpectrum::powers);
+    this.gain = (float) pair.version().powerGain();
+  }
+
+  void moveTo(int t) {
+    frame = t;
+    block = pair.timeline().block(t);
+    source = sourceSpectrum.powers(t);
+    version = versionSpectrum.powers(t);
+  }
+
+  int frame() {
+    return frame;
+  }
+
+  /** The bootstrap block of the frame. */
+  int block() {
+    return block;
+  }
+
+  int bins() {
+    return source.length;
+  }
+
+  boolean active() {
+    return ground.active(frame);
+  }
+
+  boolean wanted(int bin) {
+    return wanted.has(frame, bin);
+  }
+
+  boolean unwanted(int bin) {
+    return unwanted.has(frame, bin);
+  }
+
+  /** Power of the source in a cell. */
+  float source(int bin) {
+    return source[bin];
+  }
+
+  /** Power of the version in a cell, matched. */
+  float version(int bin) {
+    return gain * version[bin];
+  }
+
+  /** Power of what is not wanted in a cell. */
+  float noise(int bin) {
+    return ground.noise(channel, frame, bin);
+  }
+
+  /** Gain of the 5×5 means around each bin of the frame, matched, dB. */
+  Smoothed smoothed() {
+    return new Smoothed(sourceMean.row(frame), versionMean.row(frame), gain);
+  }
+
+  /** Means over 5×5 cells along a frame. */
+  record Smoothed(float[] source, float[] version, float gain) {
+    double gainDb(int bin) {
+      return Pair.gainDb(source[bin], gain * version[bin]);
+    }
+  }
+}

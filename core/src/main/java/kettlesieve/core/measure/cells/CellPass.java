@@ -1,0 +1,77 @@
+package kettlesieve.core.measure.cells;
+
+import kettlesieve.core.measure.Analysis;
+import kettlesieve.core.match.Ground;
+import java.util.List;
+import kettlesieve.core.measure.Pair;
+
+/**
+ * One pass over source and version together, which feeds all that is gathered of the cells: a
+ * spectrum is transformed once, however many measures want it.
+ */
+public final class CellPass {
+  /** The pass over the ground of the job. */
+  public static final Analysis<CellPass> OF = pair -> new CellPass(pair, pair.ground());
+
+  private static final int ASKED_EVERY = 512;
+
+  private final WantedBands bands;
+  private final WantedRanges ranges;
+  private final WantedBins bins;
+  private final UnwantedGains unwanted;
+  private final QuietGains quiet;
+  private final FrameLevels levels;
+
+  private CellPass(Pair pair, Ground ground) {
+    this.bands = new WantedBands(pair);
+    this.ranges = new WantedRanges(pair);
+    this.bins = new WantedBins(pair);
+    this.unwanted = new UnwantedGains(pair);
+    this.quiet = new QuietGains(pair);
+    this.levels = new FrameLevels(pair);
+    List<Gatherer> all = List.of(bands, ranges, bins, unwanted, quiet, levels);
+    for (int c = 0; c < pair.channels(); c++) {
+      CellFrame cells = new CellFrame(pair, ground, c);
+      for (int t = pair.firstFrame(); t < pair.endFrame(); t++) {
+        if (t % ASKED_EVERY == 0) {
+          pair.stop().check();
+        }
+        cells.moveTo(t);
+        for (Gatherer gatherer : all) {
+          gatherer.add(cells);
+        }
+      }
+    }
+    bands.finish();
+  }
+
+  /** Energies of the wanted cells by frame and third-octave. */
+  public WantedBands bands() {
+    return bands;
+  }
+
+  /** Energies of the wanted cells by frame and range of the voice. */
+  public WantedRanges ranges() {
+    return ranges;
+  }
+
+  /** Energies of the wanted cells by block and bin. */
+  public WantedBins bins() {
+    return bins;
+  }
+
+  /** Gains of cells that hold only what is not wanted, while wanted sound goes on. */
+  public UnwantedGains unwanted() {
+    return unwanted;
+  }
+
+  /** Gains of the noise after wanted sound has ended. */
+  public QuietGains quiet() {
+    return quiet;
+  }
+
+  /** Levels of the frames. */
+  public FrameLevels levels() {
+    return levels;
+  }
+}

@@ -1,0 +1,72 @@
+package kettlesieve.core.measure.cells;
+
+import java.util.Arrays;
+import kettlesieve.core.measure.BlockHistograms;
+import java.util.stream.IntStream;
+import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PlaceGrid;
+import kettlesieve.core.signal.ThirdOctaveBands;
+
+/** What became of cells that hold only noise while wanted sound goes on, band by band. */
+public final class UnwantedGains implements Gatherer {
+  private static final double GAIN_STEP_DB = 0.25;
+
+  private final ThirdOctaveBands bands;
+  private final BlockHistograms[] gains;
+  private final int[] count;
+  private final PlaceGrid places;
+  private final double[] sums;
+  private final int[] counts;
+
+  UnwantedGains(Pair pair) {
+    this.bands = pair.bands();
+    this.gains =
+        IntStream.range(0, bands.count())
+            .mapToObj(b -> new BlockHistograms(pair.timeline(), Pair.GAIN_FLOOR_DB, 20, GAIN_STEP_DB))
+            .toArray(BlockHistograms[]::new);
+    this.count = new int[bands.count()];
+    this.places = new PlaceGrid(pair.timeline(), bands.count());
+    this.sums = new double[bands.count()];
+    this.counts = new int[bands.count()];
+  }
+
+  @Override
+  public void add(CellFrame cells) {
+    if (!cells.active()) {
+      return;
+    }
+    CellFrame.Smoothed smoothed = cells.smoothed();
+    Arrays.fill(sums, 0);
+    Arrays.fill(counts, 0);
+    for (int k = 0; k < cells.bins(); k++) {
+      int band = bands.ofBin(k);
+      if (band >= 0 && cells.unwanted(k) && !cells.wanted(k)) {
+        double db = smoothed.gainDb(k);
+        gains[band].add(cells.block(), db, 1);
+        sums[band] += db;
+        counts[band]++;
+      }
+    }
+    for (int b = 0; b < counts.length; b++) {
+      if (counts[b] > 0) {
+        count[b] += counts[b];
+        places.add(cells.frame(), b, sums[b] / counts[b], counts[b]);
+      }
+    }
+  }
+
+  /** Number of such cells of a band. */
+  public int count(int band) {
+    return count[band];
+  }
+
+  /** Median gain over the cells of a band, dB, blocks weighted; NaN if there are none. */
+  public double medianDb(int band, int[] blockWeights) {
+    return gains[band].median(blockWeights);
+  }
+
+  /** Where the gains come from. */
+  public PlaceGrid places() {
+    return places;
+  }
+}

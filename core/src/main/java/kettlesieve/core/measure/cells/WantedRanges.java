@@ -1,0 +1,59 @@
+package kettlesieve.core.measure.cells;
+
+import kettlesieve.core.measure.Pair;
+import kettlesieve.core.signal.ThirdOctaveBands;
+import kettlesieve.core.measure.VoiceRange;
+
+/** Energies over the wanted cells of each frame and range of the voice. Channels are pooled. */
+public final class WantedRanges implements Gatherer {
+  private final ThirdOctaveBands bands;
+  private final int[] rangeOfBin;
+  private final float[][] source;
+  private final float[][] version;
+  private final int[] count;
+
+  WantedRanges(Pair pair) {
+    this.bands = pair.bands();
+    this.rangeOfBin = new int[pair.framing().bins()];
+    for (int k = 0; k < rangeOfBin.length; k++) {
+      VoiceRange range = VoiceRange.at(k * pair.framing().binHz());
+      rangeOfBin[k] = range == null ? -1 : range.ordinal();
+    }
+    this.source = new float[pair.framing().count()][];
+    this.version = new float[pair.framing().count()][];
+    this.count = new int[VoiceRange.values().length];
+  }
+
+  @Override
+  public void add(CellFrame cells) {
+    int t = cells.frame();
+    for (int k = 0; k < cells.bins(); k++) {
+      int range = rangeOfBin[k];
+      if (range < 0 || bands.ofBin(k) < 0 || !cells.wanted(k)) {
+        continue;
+      }
+      if (source[t] == null) {
+        source[t] = new float[count.length];
+        version[t] = new float[count.length];
+      }
+      source[t][range] += cells.source(k);
+      version[t][range] += cells.version(k);
+      count[range]++;
+    }
+  }
+
+  /** Energy of the source over the wanted cells of a frame and range. */
+  public double source(int frame, VoiceRange range) {
+    return source[frame] == null ? 0 : source[frame][range.ordinal()];
+  }
+
+  /** Energy of the version, matched, over the same cells. */
+  public double version(int frame, VoiceRange range) {
+    return version[frame] == null ? 0 : version[frame][range.ordinal()];
+  }
+
+  /** Number of wanted cells of a range. */
+  public int count(VoiceRange range) {
+    return count[range.ordinal()];
+  }
+}

@@ -1,0 +1,156 @@
+package kettlesieve.core.rig;
+
+import java.util.ArrayDeque;
+import java.io.BufferedReader;
+import java.util.Deque;
+import java.time.Duration;
+import java.io.IOException;
+import java.io.InputStreamReader;
+import java.util.List;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import java.nio.file.Path;
+import java.nio.charset.StandardCharsets;
+import java.util.concurrent.TimeUnit;
+
+/**
+ * A process of an outside tool: what it says is listened to, its processor time is asked for now
+ * and then, and it ends when it is told to.
+ */
+final class ToolProcess {
+  private static final Logger LOG = LoggerFactory.getLogger(ToolProcess.class);
+  private static final int MESSAGE_LINES = 40;
+  private static final int LINE_LENGTH = 500;
+
+  private final Process process;
+  private final Deque<String> messages = new ArrayDeque<>();
+  private final Thread listener;
+  private Duration processor;
+
+  private ToolProcess(Process process) {
+    this.process = process;
+    this.listener = listen(process, messages);
+  }
+
+  /**
+   * Starts a command.
+   *
+   * @throws IOException if there is no such program
+   */
+  static ToolProcess start(List<String> command, Path folder) throws IOException {
+    return new ToolProcess(
+        new ProcessBuilder(command)
+            .directory(folder.toFile())
+            .redirectErrorStream(true)
+            .redirectInput(ProcessBuilder.Redirect.from(nothing()))
+            .start());
+  }
+
+  /** Waits a little; whether the process has ended. */
+  boolean ended(long millis) throws InterruptedException {
+    boolean ended = process.waitFor(millis, TimeUnit.MILLISECONDS);
+    if (!ended) {
+      processor = longer(processor, used(process));
+    }
+    return ended;
+  }
+
+  /** Waits until everything that was said has been heard. */
+  void settle() throws InterruptedException {
+    process.waitFor(5, TimeUnit.SECONDS);
+    listener.join(2000);
+  }
+
+  int status() {
+    return process.exitValue();
+  }
+
+  /** The last lines that the tool wrote. */
+  List<String> said() {
+    synchronized (messages) {
+      return List.copyOf(messages);
+    }
+  }
+
+  /** Processor time in seconds; null where the system did not tell. */
+  Double processorSeconds() {
+    return processor == null ? null : (Double) (processor.toMillis() / 1e3);
+  }
+
+  /** Ends the process and all that it has started. */
+  void stop() {
+    stop(process);
+  }
+
+  private static java.io.File nothing() {
+    boolean windows = System.getProperty("os.name").startsWith("Windows");
+    return new java.io.File(windows ? "NUL" : "/dev/null");
+  }
+
+  /** Processor time of a process and those it started, as far as the system tells. */
+  private static Duration used(Process process) {
+    Duration sum = process.toHandle().info().totalCpuDuration().orElse(null);
+    for (ProcessHandle child : process.descendants().toList()) {
+      Duration own = child.info().totalCpuDuration().orElse(Duration.ZERO);
+      sum = sum == null ? own : sum.plus(own);
+    }
+    return sum;
+  }
+
+  private static Duration longer(Duration a, Duration b) {
+    return a == null || b != null && b.compareTo(a) > 0 ? b : a;
+  }
+
+  private static void stop(Process process) {
+    List<ProcessHandle> children = process.descendants().toList();
+    process.destroy();
+    try {
+      if (!process.waitFor(1, TimeUnit.SECONDS)) {
+        process.destroyForcibly();
+      }
+    } catch (InterruptedException e) {
+      process.destroyForcibly();
+      Thread.currentThread().interrupt();
+    }
+    children.forEach(ProcessHandle::destroyForcibly);
+  }
+
+  private static Thread listen(Process process, Deque<String> messages) {
+    Thread thread =
+        new Thread(
+            () -> {
+              try (BufferedReader lines =
+                  new BufferedReader(
+                      new InputStreamReader(process.getInputStream(), StandardCharsets.UTF_8))) {
+                StringBuilder line = new StringBuilder();
+                for (int c = lines.read(); c >= 0; c = lines.read()) {
+                  if (c == '\n' || c == '\r') {
+                    keep(line, messages);
+                  } else if (line.length() < LINE_LENGTH && !Character.isISOControl(c)) {
+                    line.append((char) c);
+                  }
+                }
+                keep(line, messages);
+              } catch (IOException e) {
+                LOG.debug("the tool's output ended", e);
+              }
+            },
+            "tool messages");
+    thread.setDaemon(true);
+    thread.start();
+    return thread;
+  }
+
+  private static void keep(StringBuilder line, Deque<String> messages) {
+    String text = line.toString().strip();
+    line.setLength(0);
+    if (!text.isEmpty()) {
+      synchronized (messages) {
+        messages.addLast(text);
+        if (messages.size() > MESSAGE_LINES) {
+          messages.removeFirst();
+        }
+      }
+    }
+  }
+}

@@ -1,0 +1,195 @@
+package kettlesieve.core.work;
+
+import java.nio.file.attribute.FileTime;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.dataformat.smile.SmileFactory;
+import java.nio.file.StandardCopyOption;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.nio.file.Files;
+import java.io.IOException;
+import java.time.Instant;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import kettlesieve.core.score.Measured;
+import kettlesieve.core.media.MediaFacts;
+import kettlesieve.core.score.Notice;
+import java.util.Optional;
+import kettlesieve.core.measure.Part;
+import java.nio.file.Path;
+import java.util.stream.Stream;
+import kettlesieve.core.measure.Taken;
+import kettlesieve.core.media.UserFolders;
+import kettlesieve.core.score.VersionFacts;
+
+/**
+ * Results by {@link WorkKey}: in memory as long as the program runs, and in a folder for the next
+ * start. An entry that cannot be read is thrown away and made again; one that cannot be written is
+ * only not kept. Thread-safe.
+ */
+public final class ResultStore {
+  private static final Logger LOG = LoggerFactory.getLogger(ResultStore.class);
+  private static final ObjectMapper SMILE = new ObjectMapper(new SmileFactory());
+  private static final int MOST_IN_MEMORY = 256;
+  private static final long MOST_BYTES = 2L << 30;
+  private static final long LARGEST_BYTES = 64L << 20;
+
+  /**
+   * What is kept of the source.
+   *
+   * @param facts of its file
+   * @param notices what the person should know of it
+   */
+  record SourceEntry(MediaFacts facts, List<Notice> notices) {}
+
+  private record PartEntry(Part part, Taken taken) {}
+
+  private record VersionEntry(VersionFacts version, List<PartEntry> parts) {
+    static VersionEntry of(Measured m) {
+      List<PartEntry> parts = new ArrayList<>();
+      m.taken().forEach((part, taken) -> parts.add(new PartEntry(part, taken)));
+      return new VersionEntry(m.version(), parts);
+    }
+
+    Measured measured() {
+      Map<Part, Taken> taken = new LinkedHashMap<>();
+      parts.forEach(p -> taken.put(p.part(), p.taken()));
+      return new Measured(version, taken);
+    }
+  }
+
+  private final Path folder;
+  private final Fingerprints fingerprints;
+  private final Map<WorkKey, Object> memory =
+      new LinkedHashMap<>(64, 0.75f, true) {
+        @Override
+        protected boolean removeEldestEntry(Map.Entry<WorkKey, Object> eldest) {
+          return size() > MOST_IN_MEMORY;
+        }
+      };
+
+  /**
+   * @param folder where results are kept, made when it is needed; null to keep them in memory only
+   */
+  public ResultStore(Path folder) {
+    this.folder = folder;
+    this.fingerprints =
+        new Fingerprints(folder == null ? null : folder.resolve("fingerprints.txt"));
+  }
+
+  /** A store in the user's own cache folder. */
+  public static ResultStore standard() {
+    return new ResultStore(UserFolders.cache().resolve("results"));
+  }
+
+  /** A store that forgets everything when the program ends. */
+  public static ResultStore inMemory() {
+    return new ResultStore(null);
+  }
+
+  Fingerprints fingerprints() {
+    return fingerprints;
+  }
+
+  Optional<SourceEntry> source(WorkKey key) {
+    return get(key, SourceEntry.class);
+  }
+
+  void put(WorkKey key, SourceEntry entry) {
+    keep(key, entry);
+  }
+
+  Optional<Measured> version(WorkKey key) {
+    return get(key, VersionEntry.class).map(VersionEntry::measured);
+  }
+
+  void put(WorkKey key, Measured measured) {
+    keep(key, VersionEntry.of(measured));
+  }
+
+  /** Forgets what is in memory. */
+  public void forget() {
+    synchronized (memory) {
+      memory.clear();
+    }
+  }
+
+  private <T> Optional<T> get(WorkKey key, Class<T> type) {
+    synchronized (memory) {
+      Object known = memory.get(key);
+      if (type.isInstance(known)) {
+        return Optional.of(type.cast(known));
+      }
+    }
+    if (folder == null || !Files.isRegularFile(file(key))) {
+      return Optional.empty();
+    }
+    try {
+      T read = SMILE.readValue(file(key).toFile(), type);
+      Files.setLastModifiedTime(file(key), FileTime.from(Instant.now()));
+      synchronized (memory) {
+        memory.put(key, read);
+      }
+      return Optional.of(read);
+    } catch (IOException | RuntimeException e) {
+      LOG.info("a kept result cannot be used and is made again: {}", e.toString());
+      file(key).toFile().delete();
+      return Optional.empty();
+    }
+  }
+
+  private void keep(WorkKey key, Object entry) {
+    synchronized (memory) {
+      memory.put(key, entry);
+    }
+    if (folder == null) {
+      return;
+    }
+    try {
+      Files.createDirectories(folder);
+      Path beside = Files.createTempFile(folder, "result", ".part");
+      try {
+        SMILE.writeValue(beside.toFile(), entry);
+        if (Files.size(beside) <= LARGEST_BYTES) {
+          Files.move(
+              beside,
+              file(key),
+              StandardCopyOption.REPLACE_EXISTING,
+              StandardCopyOption.ATOMIC_MOVE);
+          prune();
+        }
+      } finally {
+        Files.deleteIfExists(beside);
+      }
+    } catch (IOException e) {
+      LOG.warn("a result could not be kept", e);
+    }
+  }
+
+  private Path file(WorkKey key) {
+    return folder.resolve(key.sha256() + ".result");
+  }
+
+  /** Removes what was not used for longest until the folder is within its size. */
+  private void prune() throws IOException {
+    List<Path> files;
+    try (Stream<Path> all = Files.list(folder)) {
+      files =
+          all.filter(f -> f.toString().endsWith(".result"))
+              .sorted(Comparator.comparingLong(f -> f.toFile().lastModified()))
+              .toList();
+    }
+    long bytes = files.stream().mapToLong(f -> f.toFile().length()).sum();
+    for (Path old : files) {
+      if (bytes <= MOST_BYTES) {
+        return;
+      }
+      bytes -= old.toFile().length();
+      Files.deleteIfExists(old);
+    }
+  }
+}

@@ -1,0 +1,58 @@
+package kettlesieve.core.work;
+
+import java.util.ArrayList;
+import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.score.Failure;
+import kettlesieve.core.match.Fairness;
+import kettlesieve.core.score.Heading;
+import java.util.List;
+import java.util.Map;
+import kettlesieve.core.score.Measured;
+import kettlesieve.core.media.MediaFacts;
+import kettlesieve.core.score.Notice;
+import kettlesieve.core.score.ScoreSheet;
+import kettlesieve.core.score.Scoring;
+
+/**
+ * Makes the sheet of versions that were measured.
+ *
+ * @param comparison what they belong to
+ * @param source facts of its source
+ * @param ofSource what the person should know of the source
+ */
+record SheetMaker(Comparison comparison, MediaFacts source, List<Notice> ofSource) {
+  /**
+   * The sheet.
+   *
+   * @param checksums of the files by id of the version
+   */
+  ScoreSheet sheet(
+      List<Measured> measured,
+      List<Failure> failed,
+      List<Notice> further,
+      Map<String, List<String>> checksums) {
+    Scoring scoring = Scoring.of(comparison);
+    List<Notice> notices = new ArrayList<>(ofSource);
+    notices.addAll(further);
+    if (comparison.profile() != null && scoring.profile(comparison.profile()).isEmpty()) {
+      notices.add(
+          Notice.of(
+              "profile: \""
+                  + comparison.profile()
+                  + "\" is not known here; scored under \""
+                  + scoring.profileOrDefault(null).title()
+                  + "\" instead. Choose a profile."));
+    }
+    return ScoreSheet.of(
+        new Heading(
+            comparison.job(),
+            scoring.profileOrDefault(comparison.profile()),
+            scoring,
+            comparison.source().file(),
+            source),
+        measured,
+        failed,
+        notices,
+        Fairness.among(comparison, source.sha256(), checksums));
+  }
+}

@@ -1,0 +1,46 @@
+package kettlesieve.core.work;
+
+import java.util.Arrays;
+import kettlesieve.core.media.Checksum;
+import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.Excerpt;
+import java.util.function.Function;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import kettlesieve.core.match.MatchSettings;
+import kettlesieve.core.comparison.MediaRef;
+import kettlesieve.core.comparison.Version;
+
+/**
+ * What a result depends on, as one checksum: the bytes of the files, the parameters, and the
+ * program's own code. Equal keys have equal results, on any day and under any name.
+ *
+ * @param sha256 lower-case hexadecimal
+ */
+public record WorkKey(String sha256) {
+  /** Of the analysed source: with it go pauses, and warnings of them. */
+  static WorkKey ofSource(Comparison c, Function<MediaRef, String> checksum) {
+    return of(
+        "source",
+        checksum.apply(c.source()),
+        c.reference() == null ? "" : checksum.apply(c.reference()),
+        c.places(),
+        c.pauses(),
+        MatchSettings.of(c),
+        CodeVersion.OWN);
+  }
+
+  /** Of a version measured against that source. */
+  static WorkKey ofVersion(
+      WorkKey source, Comparison c, Version version, Function<MediaRef, String> checksum) {
+    Map<String, String> files = new LinkedHashMap<>();
+    Examination.files(version).forEach((role, ref) -> files.put(role, checksum.apply(ref)));
+    List<String> names = c.together() ? c.excerpts().stream().map(Excerpt::name).toList() : List.of();
+    return of("version", source.sha256(), files, version.match(), names);
+  }
+
+  private static WorkKey of(Object... parts) {
+    return new WorkKey(Checksum.ofText(Arrays.toString(parts)));
+  }
+}
