@@ -5,17 +5,19 @@ import java.util.List;
 import javafx.application.Application;
 import javafx.application.Platform;
 import javafx.scene.Scene;
-import javafx.scene.control.Alert;
+import javafx.scene.control.ButtonBar;
 import javafx.scene.control.ButtonType;
 import javafx.stage.Stage;
 import kettlesieve.app.frame.Frame;
 import kettlesieve.app.frame.Look;
 import kettlesieve.app.frame.Preferences;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Dialogs;
 import kettlesieve.core.comparison.ComparisonFileException;
 import kettlesieve.core.listen.JavaSoundOut;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.UserFolders;
+import kettlesieve.core.work.ResultStore;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -45,6 +47,7 @@ public final class KettleApp extends Application {
             Platform::runLater,
             MediaReader.standard(),
             () -> new JavaSoundOut(preferences.device()),
+            ResultStore.standard(),
             UserFolders.state());
     Frame frame = new Frame(workspace, preferences);
     Scene scene = new Scene(frame, 1280, 800);
@@ -90,17 +93,18 @@ public final class KettleApp extends Application {
   }
 
   private void offer(kettlesieve.app.model.Autosave.Copy copy) {
-    Alert question =
-        new Alert(
-            Alert.AlertType.CONFIRMATION,
+    ButtonType goOn = new ButtonType("Go on with it", ButtonBar.ButtonData.YES);
+    ButtonType giveUp = new ButtonType("Give it up", ButtonBar.ButtonData.NO);
+    ButtonType answer =
+        Dialogs.ask(
+            stage,
+            "There is unsaved work",
             "The program ended before \""
                 + copy.comparison().name()
                 + "\" was saved. Go on with it?",
-            ButtonType.YES,
-            ButtonType.NO);
-    question.setHeaderText("There is unsaved work");
-    question.initOwner(stage);
-    if (question.showAndWait().orElse(ButtonType.NO) == ButtonType.YES) {
+            goOn,
+            giveUp);
+    if (answer == goOn) {
       workspace.recover(copy);
     } else {
       workspace.autosave().discard();

@@ -54,7 +54,7 @@ class MeasureWindowTest extends WindowFixture {
 
   private double value(String version) {
     return workspace.sheetProperty().get().entries().stream()
-        .filter(e -> e.measured().id().equals(version))
+        .filter(e -> e.version().id().equals(version))
         .findFirst()
         .orElseThrow()
         .reading("pause-noise")
@@ -159,7 +159,7 @@ class MeasureWindowTest extends WindowFixture {
     await(
         () ->
             workspace.sheetProperty().get() != null
-                && workspace.sheetProperty().get().places().size() == 3
+                && workspace.sheetProperty().get().excerpts().size() == 3
                 && workspace.sheetProperty().get().entries().size() == 2
                 && !workspace.busyProperty().get());
     ComboBox<String> box = robot.lookup("#measure-excerpt").queryAs(ComboBox.class);

@@ -17,6 +17,7 @@ import kettlesieve.app.model.Workspace;
 import kettlesieve.core.listen.SimulatedOut;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.signal.Progress;
+import kettlesieve.core.work.ResultStore;
 import kettlesieve.demo.KeepersLog;
 import org.awaitility.Awaitility;
 import org.junit.jupiter.api.AfterEach;
@@ -29,7 +30,12 @@ import org.testfx.framework.junit5.ApplicationExtension;
 /** The real window on a workspace with the simulated output, and the demo's recordings. */
 @ExtendWith(ApplicationExtension.class)
 abstract class WindowFixture {
-  @TempDir static Path demo;
+  /** What all classes of window tests share: the demo, its decoded files, what was measured. */
+  private static final Path KEPT =
+      Path.of(System.getProperty("kettle.kept", "target/kept")).toAbsolutePath();
+
+  private static final Path demo = KEPT.resolve("demos");
+
   @TempDir Path folder;
 
   final List<SimulatedOut> outputs = new CopyOnWriteArrayList<>();
@@ -45,12 +51,13 @@ abstract class WindowFixture {
     workspace =
         new Workspace(
             Platform::runLater,
-            new MediaReader(folder.resolve("cache")),
+            new MediaReader(KEPT.resolve("decoded")),
             () -> {
               SimulatedOut out = new SimulatedOut(true);
               outputs.add(out);
               return out;
             },
+            new ResultStore(KEPT.resolve("results")),
             folder.resolve("state"));
     frame = new Frame(workspace, new Preferences(folder.resolve("state")));
     Scene scene = new Scene(frame, 1280, 800);

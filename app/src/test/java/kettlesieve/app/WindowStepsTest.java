@@ -306,7 +306,9 @@ class WindowStepsTest extends WindowFixture {
     assertThat(find(robot, "#excerpt", MenuButton.class).getText()).contains("marked by hand");
     robot.interact(() -> workspace.edit(c -> c.withPauses(null)));
     awaitSheet();
-    await(() -> workspace.assessmentProperty().get().source().activity().pauses().size() > 3);
+    await(
+        () ->
+            workspace.assessmentProperty().get().source().pauses().activity().pauses().size() > 3);
   }
 
   // --- measure ---

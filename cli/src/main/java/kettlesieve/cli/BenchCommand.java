@@ -1,10 +1,5 @@
 package kettlesieve.cli;
 
-import kettlesieve.core.work.Conductor;
-import kettlesieve.core.work.ResultStore;
-
-import kettlesieve.core.work.Assessment;
-
 import java.io.IOException;
 import java.lang.management.ManagementFactory;
 import java.nio.file.Files;
@@ -20,7 +15,6 @@ import java.util.concurrent.Future;
 import java.util.stream.Stream;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFile;
-import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.MatchedVersion;
@@ -29,6 +23,9 @@ import kettlesieve.core.media.WavWriter;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
 import kettlesieve.core.signal.Spectrogram;
+import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.Conductor;
+import kettlesieve.core.work.ResultStore;
 import kettlesieve.demo.KeepersLog;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
@@ -119,8 +116,7 @@ final class BenchCommand implements Callable<Integer> {
     try {
       List<Callable<Object>> tasks = new ArrayList<>();
       for (Audio file : files.subList(1, files.size())) {
-        tasks.add(
-            () -> assessment.measure(assessment.match(file, MatchOverride.NONE)));
+        tasks.add(() -> assessment.measure(assessment.match(file, MatchOverride.NONE)));
       }
       for (Future<Object> done : pool.invokeAll(tasks)) {
         done.get();

@@ -1,13 +1,5 @@
 package kettlesieve.cli;
 
-import kettlesieve.core.work.Conductor;
-import kettlesieve.core.score.Entry;
-import kettlesieve.core.measure.Part;
-import kettlesieve.core.signal.Progress;
-import kettlesieve.core.work.ResultStore;
-import kettlesieve.core.signal.Stop;
-import kettlesieve.core.work.Width;
-
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
@@ -29,15 +21,21 @@ import kettlesieve.core.comparison.Profile;
 import kettlesieve.core.comparison.Stem;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
+import kettlesieve.core.measure.Part;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.report.RankTable;
 import kettlesieve.core.report.ScoresCsv;
 import kettlesieve.core.report.ScoresJson;
 import kettlesieve.core.report.ScoresTable;
+import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.RankTests;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.Scoring;
+import kettlesieve.core.signal.Progress;
+import kettlesieve.core.signal.Stop;
+import kettlesieve.core.work.Conductor;
+import kettlesieve.core.work.ResultStore;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;

@@ -21,6 +21,9 @@ final class DemoFolder {
   /** Sample rate of all demo recordings. */
   static final int RATE = 48_000;
 
+  /** About as long are the demo recordings. */
+  private static final double USUAL_SECONDS = 30;
+
   /** Makes the recordings of a comparison. */
   interface Maker {
     Comparison make(DemoFolder folder) throws IOException, MediaException;
@@ -40,13 +43,14 @@ final class DemoFolder {
    */
   static Path make(Path folder, String file, String mark, Maker maker) throws IOException {
     Path comparisonFile = folder.resolve(file);
-    Path made = folder.resolve("." + mark);
+    Path made = folder.resolve("." + mark + "-costs");
     if (Files.exists(made) && Files.exists(comparisonFile)) {
       return comparisonFile;
     }
     Files.createDirectories(folder);
     try {
-      ComparisonFile.save(maker.make(new DemoFolder(folder)), comparisonFile);
+      ComparisonFile.save(
+          MadeUpCosts.in(maker.make(new DemoFolder(folder)), USUAL_SECONDS), comparisonFile);
     } catch (MediaException | ComparisonFileException e) {
       throw new IOException(e.getMessage(), e);
     }

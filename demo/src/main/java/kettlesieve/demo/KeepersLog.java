@@ -1,7 +1,5 @@
 package kettlesieve.demo;
 
-import kettlesieve.core.match.Match;
-
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.SplittableRandom;

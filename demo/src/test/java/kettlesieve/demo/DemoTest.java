@@ -15,11 +15,12 @@ import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.Match;
 import kettlesieve.core.media.MediaReader;
-import kettlesieve.core.score.ComparisonScorer;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
+import kettlesieve.core.work.Conductor;
+import kettlesieve.core.work.ResultStore;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -36,16 +37,18 @@ class DemoTest {
       MADE.put(demo.job(), c);
       SHEETS.put(
           demo.job(),
-          new ComparisonScorer(new MediaReader(folder.resolve("cache")), Progress.SILENT).score(c));
+          new Conductor(new MediaReader(folder.resolve("cache")), ResultStore.inMemory())
+              .run(c)
+              .sheet());
     }
   }
 
   private static Match match(Job job, String label) {
     return SHEETS.get(job).entries().stream()
-        .filter(e -> e.measured().label().startsWith(label))
+        .filter(e -> e.version().label().startsWith(label))
         .findFirst()
         .orElseThrow()
-        .measured()
+        .version()
         .match();
   }
 
@@ -66,7 +69,7 @@ class DemoTest {
         assertThat(v.files()).allMatch(f -> Files.exists(f.file()) && f.sha256() != null);
       }
       for (Entry e : SHEETS.get(demo.job()).entries()) {
-        assertThat(e.measured().match().confidence()).as(e.measured().label()).isGreaterThan(0.3);
+        assertThat(e.version().match().confidence()).as(e.version().label()).isGreaterThan(0.3);
       }
     }
   }

@@ -10,11 +10,13 @@ import java.util.stream.Collectors;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.Version;
+import kettlesieve.core.measure.Part;
 import kettlesieve.core.media.MediaReader;
-import kettlesieve.core.score.ComparisonScorer;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.signal.Progress;
+import kettlesieve.core.work.Conductor;
+import kettlesieve.core.work.ResultStore;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -30,9 +32,10 @@ class KeepersLogTest {
   static void make() throws Exception {
     comparison = ComparisonFile.load(KeepersLog.make(folder, Progress.SILENT));
     sheet =
-        new ComparisonScorer(new MediaReader(folder.resolve("cache")), Progress.SILENT)
-            .score(comparison);
-    entries = sheet.entries().stream().collect(Collectors.toMap(e -> e.measured().label(), e -> e));
+        new Conductor(new MediaReader(folder.resolve("cache")), ResultStore.inMemory())
+            .run(comparison)
+            .sheet();
+    entries = sheet.entries().stream().collect(Collectors.toMap(e -> e.version().label(), e -> e));
   }
 
   private static double value(String label, String measure) {
@@ -41,8 +44,8 @@ class KeepersLogTest {
 
   @Test
   void isShortEnoughAndComplete() throws Exception {
-    assertThat(sheet.source().seconds()).isBetween(25.0, 40.0);
-    assertThat(sheet.source().sampleRate()).isEqualTo(48_000);
+    assertThat(sheet.heading().source().seconds()).isBetween(25.0, 40.0);
+    assertThat(sheet.heading().source().sampleRate()).isEqualTo(48_000);
     assertThat(comparison.versions()).hasSize(6);
     assertThat(comparison.reference()).isNotNull();
     assertThat(sheet.failed()).isEmpty();
@@ -55,11 +58,11 @@ class KeepersLogTest {
 
   @Test
   void matchHasSomethingToDo() {
-    assertThat(entries.get("Plain subtraction 60").measured().match().delayMs())
+    assertThat(entries.get("Plain subtraction 60").version().match().delayMs())
         .isCloseTo(24, within(0.01));
-    assertThat(entries.get("Smoothed Wiener 30").measured().match().gainDb())
+    assertThat(entries.get("Smoothed Wiener 30").version().match().gainDb())
         .isCloseTo(6.02, within(0.1));
-    assertThat(entries.get("Smoothed Wiener 90").measured().match().polarity()).isEqualTo(-1);
+    assertThat(entries.get("Smoothed Wiener 90").version().match().polarity()).isEqualTo(-1);
   }
 
   @Test
@@ -84,11 +87,11 @@ class KeepersLogTest {
   @Test
   void allReadingsAreTakenAndRanked() {
     for (Entry entry : sheet.entries()) {
-      assertThat(entry.measured().notMeasured()).isEmpty();
+      assertThat(entry.taken().notMeasured()).isEmpty();
       assertThat(entry.card().axes()).hasSize(3);
       assertThat(entry.rank()).isBetween(1, 6);
     }
-    assertThat(sheet.ranked().get(0).measured().label()).startsWith("Smoothed Wiener");
+    assertThat(sheet.ranked(Part.ALL).get(0).version().label()).startsWith("Smoothed Wiener");
   }
 
   @Test

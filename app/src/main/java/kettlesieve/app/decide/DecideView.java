@@ -19,20 +19,23 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.stage.FileChooser;
+import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Choosers;
 import kettlesieve.app.shared.Costs;
 import kettlesieve.app.shared.Fields;
 import kettlesieve.app.shared.Icons;
-import kettlesieve.app.shared.Numbers;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Part;
 import kettlesieve.core.report.ScoresCsv;
 import kettlesieve.core.report.ScoresJson;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.Failure;
+import kettlesieve.core.score.Places;
 import kettlesieve.core.score.ScoreSheet;
 import org.kordamp.ikonli.feather.Feather;
 
@@ -95,16 +98,17 @@ public final class DecideView extends VBox {
     button.disableProperty().bind(workspace.sheetProperty().isNull());
     button.setOnAction(
         e -> {
-          FileChooser chooser = new FileChooser();
-          chooser.setTitle("Export the readings and scores as " + form);
-          chooser.getExtensionFilters().add(new FileChooser.ExtensionFilter(form, ending));
-          chooser.setInitialFileName(
-              workspace.comparison().name().replaceAll("[^\\p{L}\\p{N}]+", "-")
-                  + ending.substring(1));
-          File file = chooser.showSaveDialog(getScene().getWindow());
-          if (file != null) {
-            write(file, writer.apply(workspace.sheetProperty().get()));
-          }
+          Choosers.of(
+                  workspace.lastFolder(),
+                  "Export the readings and scores as " + form,
+                  new FileChooser.ExtensionFilter(form, ending))
+              .save(
+                  getScene().getWindow(),
+                  workspace.comparison().name().replaceAll("[^\\p{L}\\p{N}]+", "-")
+                      + ending.substring(1),
+                  folder())
+              .ifPresent(
+                  file -> write(file.toFile(), writer.apply(workspace.sheetProperty().get())));
         });
     return button;
   }
@@ -154,7 +158,7 @@ public final class DecideView extends VBox {
       ranking.add(head, i, 0);
     }
     int row = 1;
-    for (Entry entry : sheet.ranked()) {
+    for (Entry entry : sheet.ranked(Part.ALL)) {
       addRow(sheet, entry, row++);
     }
     for (Failure failure : sheet.failed()) {
@@ -165,13 +169,11 @@ public final class DecideView extends VBox {
   }
 
   private void addRow(ScoreSheet sheet, Entry entry, int row) {
-    Version version = workspace.comparison().version(entry.measured().id()).orElse(null);
+    Version version = workspace.comparison().version(entry.version().id()).orElse(null);
     if (version == null) {
       return;
     }
-    String rank =
-        entry.rank() == 0 ? "–" : entry.rank() + (entry.tiedWith().isEmpty() ? "." : " =");
-    Label place = Texts.of(rank, "section");
+    Label place = Texts.of(Places.words(entry.ranked()), "section");
     place.setMinWidth(38);
     place.setId("rank-" + version.id());
     ranking.add(place, 0, row);
@@ -182,7 +184,9 @@ public final class DecideView extends VBox {
     if (!entry.tiedWith().isEmpty()) {
       names
           .getChildren()
-          .add(Texts.of("tied with " + String.join(", ", entry.tiedWith()), "quiet", "small"));
+          .add(
+              Texts.of(
+                  "not told apart from " + String.join(", ", entry.tiedWith()), "quiet", "small"));
     }
     String cost = Costs.words(workspace.comparison().costOf(version));
     if (!cost.isEmpty()) {

@@ -3,9 +3,9 @@ package kettlesieve.app.decide;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
+import kettlesieve.app.model.Numbers;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Ink;
-import kettlesieve.app.shared.Numbers;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.measure.Estimate;
 

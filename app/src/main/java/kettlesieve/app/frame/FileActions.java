@@ -1,18 +1,17 @@
 package kettlesieve.app.frame;
 
-import java.io.File;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.concurrent.CompletableFuture;
 import javafx.application.Platform;
-import javafx.scene.control.Alert;
 import javafx.scene.control.ButtonBar;
 import javafx.scene.control.ButtonType;
-import javafx.stage.FileChooser;
 import javafx.stage.Window;
 import kettlesieve.app.model.Step;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Choosers;
+import kettlesieve.app.shared.Dialogs;
 import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.ComparisonFileException;
 import kettlesieve.core.media.UserFolders;
@@ -42,10 +41,10 @@ public final class FileActions {
   }
 
   void open() {
-    FileChooser chooser = chooser("Open a comparison");
-    File chosen = mayLeave() ? chooser.showOpenDialog(window.get()) : null;
-    if (chosen != null) {
-      openNow(chosen.toPath());
+    if (mayLeave()) {
+      Choosers.of(workspace.lastFolder(), "Open a comparison", Choosers.COMPARISONS)
+          .open(window.get())
+          .ifPresent(this::openNow);
     }
   }
 
@@ -71,11 +70,15 @@ public final class FileActions {
   }
 
   boolean saveAs() {
-    FileChooser chooser = chooser("Save the comparison");
-    chooser.setInitialFileName(
-        workspace.comparison().name().replaceAll("[^\\p{L}\\p{N}]+", "-") + ComparisonFile.ENDING);
-    File chosen = chooser.showSaveDialog(window.get());
-    return chosen != null && saveTo(chosen.toPath());
+    Path file = workspace.fileProperty().get();
+    return Choosers.of(workspace.lastFolder(), "Save the comparison", Choosers.COMPARISONS)
+        .save(
+            window.get(),
+            workspace.comparison().name().replaceAll("[^\\p{L}\\p{N}]+", "-")
+                + ComparisonFile.ENDING,
+            file == null ? null : file.toAbsolutePath().getParent())
+        .map(this::saveTo)
+        .orElse(false);
   }
 
   private boolean saveTo(Path file) {
@@ -139,29 +142,14 @@ public final class FileActions {
     }
     ButtonType save = new ButtonType("Save", ButtonBar.ButtonData.YES);
     ButtonType leave = new ButtonType("Do not save", ButtonBar.ButtonData.NO);
-    Alert question =
-        new Alert(
-            Alert.AlertType.CONFIRMATION,
+    ButtonType answer =
+        Dialogs.ask(
+            window.get(),
+            "Save the changes?",
             "\"" + workspace.comparison().name() + "\" has changes that are not saved.",
             save,
             leave,
             ButtonType.CANCEL);
-    question.setHeaderText("Save the changes?");
-    question.initOwner(window.get());
-    ButtonType answer = question.showAndWait().orElse(ButtonType.CANCEL);
     return answer == leave || answer == save && save();
-  }
-
-  private FileChooser chooser(String title) {
-    FileChooser chooser = new FileChooser();
-    chooser.setTitle(title);
-    chooser
-        .getExtensionFilters()
-        .add(new FileChooser.ExtensionFilter("Comparisons", "*" + ComparisonFile.ENDING));
-    Path file = workspace.fileProperty().get();
-    if (file != null && file.toAbsolutePath().getParent().toFile().isDirectory()) {
-      chooser.setInitialDirectory(file.toAbsolutePath().getParent().toFile());
-    }
-    return chooser;
   }
 }

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
 import javafx.scene.control.Menu;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
@@ -12,9 +13,11 @@ import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Icons;
-import kettlesieve.app.shared.Numbers;
+import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.Words;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Excerpt;
@@ -47,6 +50,11 @@ final class HeaderBar extends HBox {
     name.getStyleClass().add("name-field");
     name.setId("name");
     name.setPrefWidth(230);
+    name.setMaxWidth(460);
+    HBox.setHgrow(name, Priority.ALWAYS);
+    Tooltip whole = new Tooltip();
+    whole.textProperty().bind(name.textProperty());
+    name.setTooltip(whole);
     name.setAccessibleText("Name of the comparison");
     name.setOnAction(e -> takeName());
     name.focusedProperty().addListener((o, was, is) -> takeName());
@@ -79,7 +87,7 @@ final class HeaderBar extends HBox {
     warnings.getStyleClass().add("tool-toggle");
     warnings.setOnAction(e -> showWarnings.run());
     Region gap = new Region();
-    HBox.setHgrow(gap, Priority.ALWAYS);
+    HBox.setHgrow(gap, Priority.SOMETIMES);
     Button undo = Icons.button(Feather.CORNER_UP_LEFT, "Undo (Ctrl+Z)", workspace::undo);
     undo.disableProperty().bind(workspace.canUndoProperty().not());
     undo.setId("undo");
@@ -90,10 +98,28 @@ final class HeaderBar extends HBox {
     save.setId("save");
     getChildren()
         .addAll(
-            menu(files, showKeys), name, job, profile, excerpt, gap, warnings, undo, redo, save);
+            menu(files, showKeys),
+            name,
+            caption("Job", job),
+            caption("Delivery", profile),
+            caption("Heard and measured", excerpt),
+            gap,
+            warnings,
+            undo,
+            redo,
+            save);
     workspace.comparisonProperty().addListener((o, was, is) -> show());
     workspace.sheetProperty().addListener((o, was, is) -> show());
     show();
+  }
+
+  /** A box with a word above it that says what it is. */
+  private static VBox caption(String word, Region box) {
+    Label caption = Texts.of(word, "caption");
+    caption.setLabelFor(box);
+    VBox both = new VBox(0, caption, box);
+    both.visibleProperty().bind(box.visibleProperty());
+    return both;
   }
 
   private MenuButton menu(FileActions files, Runnable showKeys) {
@@ -167,7 +193,7 @@ final class HeaderBar extends HBox {
       fillExcerpts();
     }
     var sheet = workspace.sheetProperty().get();
-    int count = sheet == null ? 0 : sheet.warnings().size() + sheet.failed().size();
+    int count = sheet == null ? 0 : sheet.allNotices().size() + sheet.failed().size();
     warnings.setText(count == 1 ? "1 warning" : count + " warnings");
     warnings.setVisible(count > 0);
     warnings.setManaged(count > 0);

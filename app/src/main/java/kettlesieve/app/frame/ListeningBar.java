@@ -21,9 +21,9 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Listening;
+import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Icons;
-import kettlesieve.app.shared.Numbers;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Job;
@@ -51,6 +51,9 @@ final class ListeningBar extends VBox {
   private final MenuButton device = new MenuButton();
   private final FontIcon playIcon = Icons.of(Feather.PLAY);
   private final FontIcon stopIcon = Icons.of(Feather.SQUARE);
+  private final Label heard = Texts.of("", "strong");
+  private final Tooltip whole = new Tooltip();
+  private boolean compact;
   private boolean shownPlaying;
 
   ListeningBar(Workspace workspace, Preferences preferences) {
@@ -67,15 +70,27 @@ final class ListeningBar extends VBox {
     clock.getStyleClass().add("clock");
     clock.setId("clock");
     tracks.setStyle("-fx-alignment: center-left;");
-    HBox.setHgrow(tracks, Priority.ALWAYS);
     tracks.setMinWidth(0);
-    HBox what = new HBox(8, play, clock, tracks);
+    heard.setId("heard");
+    heard.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
+    heard.setMinWidth(60);
+    heard.setTooltip(whole);
+    HBox.setHgrow(heard, Priority.ALWAYS);
+    heard.setMaxWidth(Double.MAX_VALUE);
+    HBox what = new HBox(8, play, clock, tracks, heard);
     what.setStyle("-fx-alignment: center-left;");
     parts.getChildren().addAll(Texts.of("Parts", "quiet", "small"), roles);
     parts.setStyle("-fx-alignment: center-left;");
     parts.managedProperty().bind(parts.visibleProperty());
     getChildren().addAll(what, parts, how());
     listening.changesProperty().addListener((o, was, is) -> rebuild());
+    widthProperty()
+        .addListener(
+            (o, was, is) -> {
+              if (full() != compact) {
+                rebuild();
+              }
+            });
     listening.chosenProperty().addListener((o, was, is) -> markChosen());
     listening.rolesProperty().addListener((o, was, is) -> fillRoles());
     rebuild();
@@ -243,7 +258,18 @@ final class ListeningBar extends VBox {
     return button;
   }
 
+  /** Whether there is room for no more than the signs of the versions. */
+  private boolean full() {
+    double wanted = 0;
+    for (Version version : workspace.comparison().versions()) {
+      wanted += Math.min(190, 46 + 7.0 * version.label().length()) + 6;
+    }
+    double room = Math.max(600, getWidth()) - (listening.hasReference() ? 400 : 300);
+    return wanted > 1.15 * room;
+  }
+
   private void rebuild() {
+    compact = full();
     List<ToggleButton> buttons = new ArrayList<>();
     if (workspace.comparison().source() != null) {
       ToggleButton source = track(Listening.SOURCE, "Source", "0");
@@ -255,7 +281,11 @@ final class ListeningBar extends VBox {
     for (Version version : workspace.comparison().versions()) {
       String key = index < 9 ? Integer.toString(index + 1) : "";
       ToggleButton button = track(version.id(), version.label(), key);
-      button.setGraphic(VersionSign.of(index, 18));
+      button.setGraphic(VersionSign.of(index, compact ? 20 : 18));
+      if (compact) {
+        button.setText(null);
+        button.setMinWidth(USE_PREF_SIZE);
+      }
       buttons.add(button);
       index++;
     }
@@ -270,6 +300,8 @@ final class ListeningBar extends VBox {
       buttons.add(clean);
     }
     tracks.getChildren().setAll(buttons);
+    heard.setVisible(compact);
+    heard.setManaged(compact);
     markChosen();
     fillRoles();
   }
@@ -346,6 +378,11 @@ final class ListeningBar extends VBox {
 
   private void markChosen() {
     String chosen = listening.chosenProperty().get();
+    heard.setText(
+        chosen.equals(Listening.SOURCE)
+            ? "Source"
+            : workspace.comparison().version(chosen).map(Version::label).orElse("Clean"));
+    whole.setText(heard.getText());
     for (var node : tracks.getChildren()) {
       ((ToggleButton) node).setSelected(node.getUserData().equals(chosen));
     }

@@ -7,6 +7,7 @@ import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.core.score.Failure;
+import kettlesieve.core.score.Notice;
 
 /** All warnings of the comparison, over the step's view. */
 final class NoticeList extends StackPane {
@@ -31,8 +32,8 @@ final class NoticeList extends StackPane {
       for (Failure f : sheet.failed()) {
         card.getChildren().add(Texts.wrapped(f.label() + ": " + f.reason(), "warning-text"));
       }
-      for (String warning : sheet.warnings()) {
-        card.getChildren().add(Texts.wrapped(warning));
+      for (Notice warning : sheet.allNotices()) {
+        card.getChildren().add(Texts.wrapped(warning.line()));
       }
     }
     getChildren().setAll(card);

@@ -22,9 +22,10 @@ import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Measures;
+import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Spot;
-import kettlesieve.core.score.Entry;
+import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.signal.Audio;
 
 /**
@@ -61,6 +62,7 @@ final class Overview extends CanvasPane {
     playhead.setMouseTransparent(true);
     getChildren().add(playhead);
     workspace.sourceProperty().addListener((o, was, is) -> renew());
+    workspace.sourceProblemProperty().addListener((o, was, is) -> repaint());
     workspace.assessmentProperty().addListener((o, was, is) -> repaint());
     workspace.comparisonProperty().addListener((o, was, is) -> repaint());
     workspace.sheetProperty().addListener((o, was, is) -> repaint());
@@ -120,12 +122,7 @@ final class Overview extends CanvasPane {
     if (seconds() <= 0 || picture == null) {
       g.setFill(Ink.QUIET);
       g.setFont(Font.font("Source Sans 3", 14));
-      g.fillText(
-          workspace.comparison().source() == null
-              ? "The source will be drawn here, whole, in every step."
-              : "Reading the source …",
-          18,
-          height / 2 + 4);
+      g.fillText(emptyWords(), 18, height / 2 + 4);
       return;
     }
     double bottom = height - RULER;
@@ -137,6 +134,15 @@ final class Overview extends CanvasPane {
     paintExcerpt(g, width, bottom);
     paintSpots(g, width, bottom);
     TimeRuler.draw(g, 0, seconds(), width, bottom, RULER);
+  }
+
+  private String emptyWords() {
+    if (workspace.comparison().source() == null) {
+      return "The source will be drawn here, whole, in every step.";
+    }
+    return workspace.sourceProblemProperty().get() != null
+        ? "The source cannot be used; Gather says why."
+        : "Reading the source …";
   }
 
   private void paintPauses(GraphicsContext g, double width, double bottom) {
@@ -196,14 +202,14 @@ final class Overview extends CanvasPane {
     if (workspace.sheetProperty().get() == null || versionId == null || measureId == null) {
       return;
     }
+    ScoreSheet sheet = workspace.sheetProperty().get();
     Declaration declaration = Measures.declaration(measureId);
-    Axis axis =
-        declaration == null ? Axis.INFO : declaration.axis(workspace.sheetProperty().get().job());
+    Axis axis = declaration == null ? Axis.INFO : declaration.axis(sheet.job());
+    Part part = workspace.selection().addressProperty().get().part();
     List<Spot> spots =
-        workspace.sheetProperty().get().entries().stream()
-            .filter(e -> e.measured().id().equals(versionId))
-            .findFirst()
-            .flatMap((Entry e) -> e.reading(measureId))
+        sheet
+            .entry(part, versionId)
+            .flatMap(e -> e.reading(measureId))
             .map(Reading::spots)
             .orElse(List.of());
     Spot playing = workspace.selection().spotProperty().get();
@@ -236,7 +242,7 @@ final class Overview extends CanvasPane {
       return List.of();
     }
     double start = assessment.source().startSeconds();
-    return assessment.source().activity().pauses().stream()
+    return assessment.source().pauses().activity().pauses().stream()
         .map(p -> new TimeSpan(p.from() + start, p.to() + start))
         .toList();
   }

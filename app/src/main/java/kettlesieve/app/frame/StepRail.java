@@ -48,7 +48,7 @@ final class StepRail extends VBox {
         (o, was, is) -> {
           boolean look =
               workspace.sheetProperty().get() != null
-                  && !workspace.sheetProperty().get().warnings().isEmpty();
+                  && !workspace.sheetProperty().get().allNotices().isEmpty();
           mark(buttons.get(Step.MATCH), Step.MATCH, look);
         };
     workspace.sheetProperty().addListener(dots);

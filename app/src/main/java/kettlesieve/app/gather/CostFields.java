@@ -6,9 +6,9 @@ import javafx.scene.control.RadioMenuItem;
 import javafx.scene.control.TextField;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
+import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Fields;
-import kettlesieve.app.shared.Numbers;
 import kettlesieve.core.comparison.Cost;
 import kettlesieve.core.comparison.Version;
 

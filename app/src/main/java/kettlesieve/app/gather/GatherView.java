@@ -6,36 +6,33 @@ import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.List;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 import javafx.geometry.Insets;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
-import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.DragEvent;
 import javafx.scene.input.TransferMode;
-import javafx.scene.layout.ColumnConstraints;
-import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
-import javafx.stage.FileChooser;
+import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.VersionState;
 import kettlesieve.app.model.Workspace;
-import kettlesieve.app.shared.Fields;
+import kettlesieve.app.shared.Choosers;
 import kettlesieve.app.shared.Icons;
-import kettlesieve.app.shared.Numbers;
 import kettlesieve.app.shared.Texts;
-import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.FileNames;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MediaRef;
-import kettlesieve.core.comparison.Version;
 import kettlesieve.core.media.MediaFacts;
 import org.kordamp.ikonli.feather.Feather;
 
@@ -43,16 +40,19 @@ import org.kordamp.ikonli.feather.Feather;
 public final class GatherView extends VBox {
   private static final int MOST_FILES = 200;
 
+  /** Jobs whose readings use a clean recording. */
+  private static final Set<Job> USES_CLEAN = EnumSet.of(Job.DENOISE, Job.DEREVERB, Job.DECLIP);
+
   private final Workspace workspace;
   private final Runnable openDemo;
-  private final GridPane rows = new GridPane();
+  private final VersionRows rows;
   private final VBox body = new VBox(12);
   private final ScrollPane scroll = new ScrollPane();
   private final SourceCard sourceCard;
   private final SourceCard referenceCard;
   private final MakePanel makePanel;
   private final StemsGrid stemsGrid;
-  private final HBox target = new HBox(8);
+  private final TargetFields target;
   private final Label sweeps = Texts.of("", "quiet", "small");
   private SortPanel sorting;
   private Comparison shown;
@@ -67,20 +67,19 @@ public final class GatherView extends VBox {
             workspace,
             "Source",
             "the unprocessed recording",
-            () -> chooseOne(path -> c -> c.withSource(MediaRef.of(path))),
+            () -> chooseOne("The unprocessed recording", ref -> c -> c.withSource(ref)),
             workspace.sourceProperty());
     referenceCard =
         new SourceCard(
             workspace,
             "Clean recording",
             "if there is one: it adds readings such as SI-SDR",
-            () -> chooseOne(path -> c -> c.withReference(MediaRef.of(path))),
+            () -> chooseOne("The clean recording", ref -> c -> c.withReference(ref)),
             workspace.referenceProperty());
     makePanel = new MakePanel(workspace, this::showEnd);
-    stemsGrid = new StemsGrid(workspace, GatherView::askForOne);
-    target.setStyle("-fx-alignment: center-left;");
-    rows.setHgap(6);
-    rows.setVgap(2);
+    stemsGrid = new StemsGrid(workspace, this::askForOne);
+    rows = new VersionRows(workspace, this::askForOne);
+    target = new TargetFields(workspace);
     scroll.setContent(body);
     scroll.setFitToWidth(true);
     VBox.setVgrow(scroll, Priority.ALWAYS);
@@ -96,7 +95,7 @@ public final class GatherView extends VBox {
                 c -> {
                   // Matching changes nothing here, and a new row would disturb who is typing.
                   if (!facts(c.getValueRemoved()).equals(facts(c.getValueAdded()))) {
-                    fillRows();
+                    rows.fill();
                   }
                 });
     workspace.sourceProblemProperty().addListener((o, was, is) -> show());
@@ -194,40 +193,26 @@ public final class GatherView extends VBox {
         });
   }
 
-  private static File askForOne(String title) {
-    FileChooser chooser = chooser();
-    chooser.setTitle(title);
-    return chooser.showOpenDialog(null);
+  private File askForOne(String title) {
+    return Choosers.audio(workspace.lastFolder(), title)
+        .open(getScene().getWindow())
+        .map(Path::toFile)
+        .orElse(null);
   }
 
-  private interface Placing {
-    java.util.function.UnaryOperator<Comparison> of(Path path);
-  }
-
-  private void chooseOne(Placing placing) {
-    File file = chooser().showOpenDialog(getScene().getWindow());
-    if (file != null) {
-      workspace.edit(placing.of(file.toPath()));
-    }
+  private void chooseOne(String title, Function<MediaRef, UnaryOperator<Comparison>> placing) {
+    Choosers.audio(workspace.lastFolder(), title)
+        .open(getScene().getWindow())
+        .ifPresent(path -> workspace.edit(placing.apply(MediaRef.of(path))));
   }
 
   private void chooseVersions() {
-    List<File> files = chooser().showOpenMultipleDialog(getScene().getWindow());
-    if (files != null) {
+    List<File> files =
+        Choosers.audio(workspace.lastFolder(), "Choose audio files")
+            .openSeveral(getScene().getWindow());
+    if (!files.isEmpty()) {
       addFiles(files);
     }
-  }
-
-  private static FileChooser chooser() {
-    FileChooser chooser = new FileChooser();
-    chooser.setTitle("Choose audio files");
-    chooser
-        .getExtensionFilters()
-        .addAll(
-            new FileChooser.ExtensionFilter(
-                "Audio", "*.wav", "*.aif", "*.aiff", "*.flac", "*.ogg", "*.opus", "*.mp3", "*.m4a"),
-            new FileChooser.ExtensionFilter("All files", "*"));
-    return chooser;
   }
 
   private void show() {
@@ -240,7 +225,7 @@ public final class GatherView extends VBox {
       return;
     }
     if (empty(c)) {
-      body.getChildren().setAll(teaching());
+      body.getChildren().setAll(new EmptyGather(this::chooseVersions, openDemo));
     } else {
       boolean stems = c.job() == Job.STEMS;
       if (wasEmpty || body.getChildren().isEmpty() || !body.getChildren().contains(makePanel)) {
@@ -251,9 +236,10 @@ public final class GatherView extends VBox {
       }
       stemsGrid.setVisible(stems);
       stemsGrid.setManaged(stems);
-      referenceCard.setVisible(!stems);
-      referenceCard.setManaged(!stems);
-      fillTarget(c);
+      boolean clean = USES_CLEAN.contains(c.job());
+      referenceCard.setVisible(clean);
+      referenceCard.setManaged(clean);
+      target.show(c);
       fillSweeps(c);
       if (stems) {
         stemsGrid.fill();
@@ -263,51 +249,13 @@ public final class GatherView extends VBox {
       referenceCard.show(c.reference(), null);
       makePanel.setVisible(c.source() != null);
       if (!sameRows || wasEmpty) {
-        fillRows();
+        rows.fill();
       }
     }
   }
 
   private static boolean empty(Comparison c) {
     return c.source() == null && c.reference() == null && c.versions().isEmpty();
-  }
-
-  private Node teaching() {
-    Button choose = new Button("Choose audio files …", Icons.of(Feather.PLUS));
-    choose.getStyleClass().add("primary");
-    choose.setId("choose-files");
-    choose.setOnAction(e -> chooseVersions());
-    Button demo = new Button("Open the demo");
-    demo.setId("open-demo");
-    demo.setOnAction(e -> openDemo.run());
-    HBox buttons = new HBox(10, choose, demo);
-    buttons.setStyle("-fx-alignment: center;");
-    VBox zone =
-        new VBox(
-            Texts.of("Drop the unprocessed recording here", "title"),
-            Texts.wrapped(
-                "The first file becomes the source. Then drop what the tools made of it:"
-                    + " one file a version.",
-                "quiet"),
-            buttons);
-    zone.getStyleClass().add("drop-zone");
-    zone.setMinHeight(330);
-    HBox steps = new HBox(12);
-    String[][] words = {
-      {"1  Gather", "Source and versions: WAV, AIFF, FLAC, Ogg, MP3; any rate, 1 to 8 channels."},
-      {"2  Match", "Delay, polarity, level, rate: what was unfair is found and put right."},
-      {"3  Listen", "Switch in the middle of a word; loop; hear what was taken out."},
-      {"4  Measure", "What was missed, added, lost – in units, with its place in time."},
-      {"5  Decide", "Rank for the delivery at hand; export the figures."}
-    };
-    for (String[] word : words) {
-      VBox card = new VBox(Texts.of(word[0], "section"), Texts.wrapped(word[1], "quiet", "small"));
-      card.getStyleClass().add("card");
-      card.setPrefWidth(220);
-      HBox.setHgrow(card, Priority.ALWAYS);
-      steps.getChildren().add(card);
-    }
-    return new VBox(16, zone, steps);
   }
 
   private Node versionsHead() {
@@ -317,51 +265,11 @@ public final class GatherView extends VBox {
     Label hint = Texts.of("or drop files anywhere here", "quiet", "small");
     Region gap = new Region();
     HBox.setHgrow(gap, Priority.ALWAYS);
-    HBox head = new HBox(10, Texts.of("Versions", "section"), target, sweeps, gap, hint, add);
+    HBox head =
+        new HBox(10, Texts.of("Versions", "section"), target, sweeps, gap, hint, rows.costs(), add);
     head.setStyle("-fx-alignment: center-left;");
     head.setPadding(new Insets(4, 0, 0, 0));
     return head;
-  }
-
-  /** Stretch and pitch: what was asked of the tools. */
-  private void fillTarget(Comparison c) {
-    target.getChildren().clear();
-    boolean stretch = c.job() == Job.STRETCH;
-    if (!stretch && c.job() != Job.PITCH) {
-      return;
-    }
-    Double now = stretch ? c.ratio() : c.semitones();
-    TextField field =
-        new TextField(
-            now == null
-                ? ""
-                : stretch
-                    ? Numbers.fixed(now, now == Math.rint(now * 1000) / 1000 ? 3 : 6)
-                    : Numbers.signed(now, now == Math.rint(now) ? 0 : 2));
-    field.setId("target");
-    field.setPrefWidth(84);
-    field.setAccessibleText(stretch ? "New length over old" : "Shift in semitones");
-    Fields.whenDone(field, text -> takeTarget(stretch, text));
-    target
-        .getChildren()
-        .setAll(
-            Texts.of(stretch ? "asked for: new length over old" : "asked for: semitones", "quiet"),
-            field);
-  }
-
-  private void takeTarget(boolean stretch, String text) {
-    try {
-      String plain = text.replace(',', '.').replace('−', '-').replace("+", "").trim();
-      Double value = plain.isEmpty() ? null : Double.valueOf(plain);
-      workspace.edit(c -> stretch ? c.withRatio(value) : c.withSemitones(value));
-    } catch (NumberFormatException e) {
-      workspace
-          .messageProperty()
-          .set("\"" + text + "\" is not a number" + (stretch ? " such as 0.8." : " such as +3."));
-    } catch (IllegalArgumentException e) {
-      workspace.messageProperty().set("That cannot be: " + e.getMessage() + ".");
-    }
-    fillTarget(workspace.comparison());
   }
 
   private void fillSweeps(Comparison c) {
@@ -379,162 +287,6 @@ public final class GatherView extends VBox {
                                 .distinct()
                                 .toList())));
     sweeps.setText(words.isEmpty() ? "" : "sweeps: " + String.join("; ", words));
-  }
-
-  private void fillRows() {
-    rows.getChildren().clear();
-    rows.getColumnConstraints()
-        .setAll(column(30), column(216), column(164), column(130), column(64), column(240));
-    ColumnConstraints facts = new ColumnConstraints();
-    facts.setHgrow(Priority.ALWAYS);
-    rows.getColumnConstraints().addAll(facts, column(104));
-    if (workspace.comparison().versions().isEmpty()) {
-      rows.add(
-          Texts.wrapped(
-              "No versions yet: drop the files that the tools made, or make one below.", "quiet"),
-          0,
-          0,
-          7,
-          1);
-      return;
-    }
-    String[] heads = {"", "Label", "Tool", "Setting", "Amount", "Time, price, mode", "File"};
-    for (int i = 0; i < heads.length; i++) {
-      Label head = Texts.of(heads[i], "column-head");
-      head.setPadding(new Insets(0, 0, 0, 7));
-      rows.add(head, i, 0);
-    }
-    int row = 1;
-    for (Version v : workspace.comparison().versions()) {
-      rows.add(VersionSign.of(row - 1, 20), 0, row);
-      rows.add(field("label-" + v.id(), "Label", v.label(), t -> relabelled(v.id(), t)), 1, row);
-      rows.add(
-          field("tool-" + v.id(), "Tool", v.tool(), t -> edit(v.id(), x -> x.withTool(t))), 2, row);
-      rows.add(
-          field(
-              "setting-" + v.id(),
-              "Setting",
-              v.setting(),
-              t -> edit(v.id(), x -> x.withSetting(t))),
-          3,
-          row);
-      rows.add(
-          field(
-              "amount-" + v.id(),
-              "Amount, 0 to 100",
-              v.amount() == null ? "" : Numbers.fixed(v.amount(), 0),
-              t -> amount(v.id(), t)),
-          4,
-          row);
-      rows.add(new CostFields(workspace, v), 5, row);
-      rows.add(facts(v), 6, row);
-      rows.add(rowButtons(v, row), 7, row);
-      row++;
-    }
-  }
-
-  private static ColumnConstraints column(double width) {
-    ColumnConstraints c = new ColumnConstraints(width);
-    c.setFillWidth(true);
-    return c;
-  }
-
-  private Node rowButtons(Version v, int row) {
-    HBox buttons = new HBox(0);
-    buttons.setStyle("-fx-alignment: center-right;");
-    buttons
-        .getChildren()
-        .addAll(
-            Icons.button(
-                Feather.CHEVRON_UP, "Move " + v.label() + " up", () -> workspace.move(v.id(), -1)),
-            Icons.button(
-                Feather.CHEVRON_DOWN,
-                "Move " + v.label() + " down",
-                () -> workspace.move(v.id(), 1)),
-            Icons.button(
-                Feather.TRASH_2,
-                "Take " + v.label() + " out of the comparison",
-                () -> workspace.edit(c -> c.minus(v.id()))));
-    return buttons;
-  }
-
-  private TextField field(
-      String id, String name, String text, java.util.function.Consumer<String> taken) {
-    TextField field = new TextField(text);
-    field.getStyleClass().add("plain-field");
-    field.setId(id);
-    field.setAccessibleText(name);
-    field.setPromptText(name.equals("Label") ? "" : "–");
-    Fields.whenDone(field, taken);
-    return field;
-  }
-
-  private void edit(String id, java.util.function.UnaryOperator<Version> change) {
-    workspace.edit(c -> c.version(id).map(v -> c.withVersion(change.apply(v))).orElse(c));
-  }
-
-  private void relabelled(String id, String text) {
-    boolean taken =
-        workspace.comparison().versions().stream()
-            .anyMatch(v -> !v.id().equals(id) && v.label().equals(text));
-    if (text.isEmpty() || taken) {
-      workspace
-          .messageProperty()
-          .set(
-              taken
-                  ? "Another version is already called \"" + text + "\"."
-                  : "A version needs a label.");
-      fillRows();
-    } else {
-      edit(id, v -> v.withLabel(text));
-    }
-  }
-
-  private void amount(String id, String text) {
-    if (text.isEmpty()) {
-      edit(id, v -> v.withAmount(null));
-      return;
-    }
-    try {
-      double amount = Double.parseDouble(text.replace(',', '.').replace("%", "").trim());
-      if (amount >= 0 && amount <= 100) {
-        edit(id, v -> v.withAmount(amount));
-        return;
-      }
-    } catch (NumberFormatException e) {
-      // Said below.
-    }
-    workspace.messageProperty().set("An amount is a number from 0 to 100, not \"" + text + "\".");
-    fillRows();
-  }
-
-  private Node facts(Version v) {
-    VersionState state = workspace.state(v.id());
-    if (state.problem() != null) {
-      Label problem = Texts.wrapped(state.problem(), "warning-text", "small");
-      problem.setTooltip(new Tooltip(v.files().get(0).path()));
-      if (v.media() == null) {
-        return problem;
-      }
-      Button point = new Button("Point to it …");
-      point.setOnAction(e -> chooseOne(path -> c -> c.withVersion(v.withMedia(MediaRef.of(path)))));
-      HBox box = new HBox(8, problem, point);
-      HBox.setHgrow(problem, Priority.ALWAYS);
-      point.setMinWidth(Region.USE_PREF_SIZE);
-      box.setStyle("-fx-alignment: center-left;");
-      return box;
-    }
-    Label label =
-        Texts.of(
-            state.recording() == null
-                ? "reading …"
-                : (state.recordings().size() > 1 ? state.recordings().size() + " stems, " : "")
-                    + describe(state.recording().facts()),
-            "quiet",
-            "small");
-    label.setTooltip(new Tooltip(v.files().get(0).path()));
-    label.setPadding(new Insets(0, 0, 0, 7));
-    return label;
   }
 
   /** The facts of a file in one line. */

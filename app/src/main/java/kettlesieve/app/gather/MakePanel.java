@@ -17,14 +17,13 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
-import javafx.stage.FileChooser;
+import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workshop;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Choosers;
 import kettlesieve.app.shared.Icons;
-import kettlesieve.app.shared.Numbers;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.Words;
-import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.rig.RigTool;
 import kettlesieve.core.rig.Run;
@@ -166,16 +165,11 @@ final class MakePanel extends VBox {
   }
 
   private void chooseOthers() {
-    FileChooser chooser = new FileChooser();
-    chooser.setTitle("Comparisons to make it for as well");
-    chooser
-        .getExtensionFilters()
-        .add(new FileChooser.ExtensionFilter("Comparisons", "*" + ComparisonFile.ENDING));
-    List<File> files = chooser.showOpenMultipleDialog(getScene().getWindow());
     others.clear();
-    if (files != null) {
-      others.addAll(files);
-    }
+    others.addAll(
+        Choosers.of(
+                workspace.lastFolder(), "Comparisons to make it for as well", Choosers.COMPARISONS)
+            .openSeveral(getScene().getWindow()));
     alsoFor.setText(
         others.isEmpty()
             ? ""

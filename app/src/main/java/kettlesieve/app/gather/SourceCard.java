@@ -10,17 +10,18 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
+import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Drawing;
-import kettlesieve.app.shared.Numbers;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.core.comparison.MediaRef;
+import kettlesieve.core.match.PauseGround;
 import kettlesieve.core.media.Recording;
-import kettlesieve.core.score.Assessment;
 import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.FullScale;
 import kettlesieve.core.signal.Loudness;
 import kettlesieve.core.signal.TruePeak;
+import kettlesieve.core.work.Assessment;
 
 /** A card with the facts of the source or of the clean recording. */
 final class SourceCard extends VBox {
@@ -131,13 +132,13 @@ final class SourceCard extends VBox {
   }
 
   private static String noiseFloor(Assessment assessment) {
-    var cells = assessment.source().cells(0);
-    if (cells.isEmpty()) {
+    PauseGround pauses = assessment.source().pauses();
+    if (pauses.problem().isPresent()) {
       return "not found";
     }
     double power = 0;
     for (int k = 0; k < assessment.source().framing().bins(); k++) {
-      power += cells.get().noise(k);
+      power += pauses.noise(0, k);
     }
     return Numbers.fixed(Db.ofPower(power), 1) + " dBFS RMS";
   }

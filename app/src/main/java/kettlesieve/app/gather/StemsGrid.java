@@ -7,6 +7,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Consumer;
 import java.util.function.Function;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
@@ -16,15 +17,15 @@ import javafx.scene.control.Label;
 import javafx.scene.control.Menu;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
-import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.ScrollPane;
-import javafx.scene.control.TextInputDialog;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
+import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Dialogs;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
@@ -35,6 +36,7 @@ import kettlesieve.core.comparison.RoleSum;
 import kettlesieve.core.comparison.Roles;
 import kettlesieve.core.comparison.Stem;
 import kettlesieve.core.comparison.Version;
+import kettlesieve.core.media.Recording;
 import org.kordamp.ikonli.feather.Feather;
 
 /**
@@ -42,7 +44,7 @@ import org.kordamp.ikonli.feather.Feather;
  * replace it or to take it away; sums and remainders are columns too.
  */
 final class StemsGrid extends VBox {
-  private static final double CELL_WIDTH = 104;
+  private static final double CELL_WIDTH = 92;
 
   private final Workspace workspace;
   private final Function<String, File> chooser;
@@ -111,12 +113,8 @@ final class StemsGrid extends VBox {
     return item;
   }
 
-  private static void ask(String question, java.util.function.Consumer<String> answer) {
-    TextInputDialog dialog = new TextInputDialog();
-    dialog.setTitle(question);
-    dialog.setHeaderText(question);
-    dialog.setGraphic(null);
-    dialog.showAndWait().map(String::trim).filter(t -> !t.isEmpty()).ifPresent(answer);
+  private void ask(String question, Consumer<String> answer) {
+    Dialogs.words(getScene().getWindow(), question).ifPresent(answer);
   }
 
   private void addRole(String role) {
@@ -262,16 +260,16 @@ final class StemsGrid extends VBox {
           });
       return add;
     }
-    MenuButton cell = new MenuButton(FileNames.stem(stem.media().file()));
+    MenuButton cell = new MenuButton(length(v, role), Icons.of(Feather.CHECK));
     cell.getStyleClass().add("stem-cell");
     cell.setId("stem-" + v.id() + "-" + role.replace(' ', '-'));
     cell.setPrefWidth(CELL_WIDTH);
     cell.setMaxWidth(CELL_WIDTH);
-    // The tool stands at the left of the row: what tells files apart is at the end.
-    cell.setTextOverrun(OverrunStyle.LEADING_ELLIPSIS);
     cell.setTooltip(
         new Tooltip(
-            stem.media().path()
+            FileNames.stem(stem.media().file())
+                + "\n"
+                + stem.media().path()
                 + (stem.origin() == null ? "" : "\ntaken from " + stem.origin().words())));
     Menu others = new Menu("Give it another role");
     for (String other : columns()) {
@@ -305,6 +303,12 @@ final class StemsGrid extends VBox {
                 }),
             item("Take it away", () -> remove(v, role)));
     return cell;
+  }
+
+  /** How long a stem is; a dash as long as it is not read. */
+  private String length(Version v, String role) {
+    Recording recording = workspace.state(v.id()).recordings().get(role);
+    return recording == null ? "–" : Numbers.clock(recording.facts().seconds());
   }
 
   private Node sumCell(Version v, RoleSum sum) {
@@ -344,8 +348,6 @@ final class StemsGrid extends VBox {
     cell.getStyleClass().add("stem-cell");
     cell.setPrefWidth(CELL_WIDTH);
     cell.setMaxWidth(CELL_WIDTH);
-    // The tool stands at the left of the row: what tells files apart is at the end.
-    cell.setTextOverrun(OverrunStyle.LEADING_ELLIPSIS);
     cell.setTooltip(new Tooltip(ref.path()));
     cell.getItems()
         .add(item("Take it away", () -> workspace.edit(x -> x.withTrueStem(role, null))));

@@ -1,8 +1,6 @@
 package kettlesieve.app.gather;
 
-import java.io.File;
 import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
 import javafx.scene.control.Button;
@@ -15,8 +13,9 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.stage.FileChooser;
+import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
-import kettlesieve.app.shared.Numbers;
+import kettlesieve.app.shared.Choosers;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.core.rig.CommandTool;
 
@@ -160,27 +159,20 @@ final class ToolEditor extends VBox {
     return map;
   }
 
-  private static FileChooser chooser(String title) {
-    FileChooser chooser = new FileChooser();
-    chooser.setTitle(title);
-    chooser.getExtensionFilters().add(new FileChooser.ExtensionFilter("JSON", "*.json"));
-    return chooser;
+  private Choosers chooser(String title) {
+    return Choosers.of(
+        workspace.lastFolder(), title, new FileChooser.ExtensionFilter("JSON", "*.json"));
   }
 
   private void export() {
-    FileChooser chooser = chooser("Export the outside tools");
-    chooser.setInitialFileName("tools.json");
-    File file = chooser.showSaveDialog(getScene().getWindow());
-    if (file != null) {
-      workspace.workshop().exportTo(file.toPath());
-    }
+    chooser("Export the outside tools")
+        .save(getScene().getWindow(), "tools.json", null)
+        .ifPresent(workspace.workshop()::exportTo);
   }
 
   private void bring() {
-    List<File> files =
-        chooser("Import outside tools").showOpenMultipleDialog(getScene().getWindow());
-    if (files != null) {
-      files.forEach(f -> workspace.workshop().importFrom(f.toPath()));
-    }
+    chooser("Import outside tools")
+        .openSeveral(getScene().getWindow())
+        .forEach(f -> workspace.workshop().importFrom(f.toPath()));
   }
 }

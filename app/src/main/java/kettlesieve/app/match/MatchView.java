@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.UnaryOperator;
 import javafx.geometry.Insets;
 import javafx.geometry.Pos;
@@ -14,15 +15,18 @@ import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
+import javafx.scene.control.Tooltip;
 import javafx.scene.layout.ColumnConstraints;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
+import kettlesieve.app.model.CommonPart;
+import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Prepared;
 import kettlesieve.app.model.VersionState;
 import kettlesieve.app.model.Workspace;
-import kettlesieve.app.shared.Numbers;
+import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.app.shared.Words;
@@ -30,15 +34,18 @@ import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.LevelMode;
 import kettlesieve.core.comparison.MatchOverride;
+import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.Fairness;
 import kettlesieve.core.match.Match;
+import org.kordamp.ikonli.feather.Feather;
 
 /** Match: what was found and corrected, an overlay at an attack, and a way to overrule it. */
 public final class MatchView extends VBox {
   private final Workspace workspace;
   private final GridPane table = new GridPane();
   private final VBox unfair = new VBox(3);
+  private final Button common = new Button("", Icons.of(Feather.CROP));
   private final ComboBox<LevelMode> level = new ComboBox<>();
   private final Label levelWords = Texts.of("", "quiet", "small");
   private boolean showing;
@@ -67,10 +74,15 @@ public final class MatchView extends VBox {
             workspace.edit(c -> c.withLevel(level.getValue()));
           }
         });
+    common.setId("common-part");
+    common.setTooltip(
+        new Tooltip(
+            "Some versions lack a part of what is measured; choose the part that all have"));
     HBox levels = new HBox(8, Texts.of("Levels matched on"), level, levelWords);
     levels.setAlignment(Pos.CENTER_LEFT);
     VBox left =
-        new VBox(10, levels, table, Texts.of("What would have been unfair", "section"), unfair);
+        new VBox(
+            10, levels, table, Texts.of("What would have been unfair", "section"), common, unfair);
     ScrollPane scroll = new ScrollPane(left);
     scroll.setFitToWidth(true);
     HBox.setHgrow(scroll, Priority.ALWAYS);
@@ -172,7 +184,7 @@ public final class MatchView extends VBox {
     name.setAlignment(Pos.CENTER_LEFT);
     name.setOnAction(
         e -> {
-          workspace.selection().versionProperty().set(v.id());
+          workspace.selection().version(v.id());
           name.setSelected(true);
         });
     table.add(name, 0, row);
@@ -247,7 +259,25 @@ public final class MatchView extends VBox {
     return c.job() == Job.STRETCH && c.ratio() != null ? c.ratio() : 1;
   }
 
+  /** Where versions cover different parts of what is measured, one click takes what all have. */
+  private void fillCommon() {
+    Comparison c = workspace.comparison();
+    Optional<TimeSpan> all = CommonPart.of(c, workspace.sourceProperty().get(), workspace::state);
+    common.setVisible(all.isPresent());
+    common.setManaged(all.isPresent());
+    all.ifPresent(
+        span -> {
+          common.setText(
+              "Compare on what all cover: "
+                  + Numbers.clock(span.from())
+                  + " – "
+                  + Numbers.clock(span.to()));
+          common.setOnAction(e -> workspace.edit(x -> x.withTogether(false).withExcerpt(span)));
+        });
+  }
+
   private void fillUnfair() {
+    fillCommon();
     unfair.getChildren().clear();
     for (Version v : workspace.comparison().versions()) {
       Prepared prepared = workspace.state(v.id()).prepared();

@@ -6,6 +6,7 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
+import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
@@ -13,13 +14,14 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Listening;
+import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Icons;
-import kettlesieve.app.shared.Numbers;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.listen.Band;
 import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Detail;
 import kettlesieve.core.measure.Measures;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Spot;
@@ -40,6 +42,7 @@ final class CellDetail extends VBox {
   private final VBox spotList = new VBox(1);
   private final CheckBox inBand = new CheckBox("in its band");
   private final SpotMap map;
+  private final ScrollPane spotsScroll = new ScrollPane(spotList);
   private Entry entry;
   private Reading reading;
 
@@ -59,23 +62,27 @@ final class CellDetail extends VBox {
           }
         });
     setSpacing(8);
-    trace.setMinHeight(92);
+    trace.setMinHeight(70);
     trace.setPrefHeight(92);
     ScrollPane wordsScroll = new ScrollPane(words);
     wordsScroll.setFitToWidth(true);
     wordsScroll.setPrefWidth(380);
     wordsScroll.setMinWidth(300);
-    ScrollPane spotsScroll = new ScrollPane(spotList);
     spotsScroll.setFitToWidth(true);
     spotsScroll.setPrefWidth(290);
     spotsScroll.setMinWidth(270);
     HBox.setHgrow(spectrum, Priority.ALWAYS);
-    spectrum.setMinHeight(120);
+    HBox.setHgrow(wordsScroll, Priority.ALWAYS);
+    HBox.setHgrow(map, Priority.SOMETIMES);
+    map.setMaxWidth(420);
+    spectrum.setMinHeight(90);
     spectrum.setPrefHeight(120);
     wordsScroll.setPrefHeight(120);
+    wordsScroll.setMinHeight(0);
     spotsScroll.setPrefHeight(120);
+    spotsScroll.setMinHeight(0);
     spectrum.setPrefWidth(320);
-    map.setMinHeight(120);
+    map.setMinHeight(90);
     map.setPrefHeight(120);
     map.setPrefWidth(250);
     map.setMinWidth(190);
@@ -104,15 +111,32 @@ final class CellDetail extends VBox {
     Spot first = reading == null || reading.spots().isEmpty() ? null : reading.spots().get(0);
     Spot playing = workspace.selection().spotProperty().get();
     map.show(shown, playing != null ? playing : first);
+    boolean course = reading != null && reading.trace().values().length > 0;
+    give(trace, course);
+    give(spectrum, reading != null && reading.spectrum().hz().length > 0);
+    give(map, first != null);
+    give(spotsScroll, first != null);
+  }
+
+  /** What a reading does not have takes no room: it goes to what it has. */
+  private static void give(Region part, boolean there) {
+    part.setVisible(there);
+    part.setManaged(there);
   }
 
   private void describe(ScoreSheet scores, Entry shown, Declaration d) {
-    HBox title =
-        new HBox(
-            8,
-            Texts.of(d.title(), "section"),
-            Texts.of(d.axis(scores.job()).title(), d.axis(scores.job()).id() + "-text"),
-            Texts.of(shown.measured().label(), "quiet"));
+    Label name = Texts.of(d.title(), "section");
+    Label axis = Texts.of(d.axis(scores.job()).title(), d.axis(scores.job()).id() + "-text");
+    Label who =
+        Texts.of(
+            shown.version().label()
+                + (shown.part().excerpt().isEmpty() ? "" : ", " + shown.part().excerpt()),
+            "quiet");
+    name.setMinWidth(Region.USE_PREF_SIZE);
+    axis.setMinWidth(Region.USE_PREF_SIZE);
+    who.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
+    who.setTooltip(new Tooltip(shown.version().label()));
+    HBox title = new HBox(8, name, axis, who);
     title.setAlignment(Pos.BASELINE_LEFT);
     words.getChildren().add(title);
     if (reading == null) {
@@ -146,7 +170,7 @@ final class CellDetail extends VBox {
     }
     words.getChildren().add(Texts.wrapped(d.meaning()));
     if (reading != null && !reading.details().isEmpty()) {
-      words.getChildren().add(Texts.wrapped(details(d), "small"));
+      words.getChildren().add(Texts.wrapped(details(), "small"));
     }
     if (reading != null) {
       reading.notes().forEach(n -> words.getChildren().add(Texts.wrapped(n, "small")));
@@ -173,18 +197,16 @@ final class CellDetail extends VBox {
         + " in its question.";
   }
 
-  private String details(Declaration d) {
+  private String details() {
     StringBuilder text = new StringBuilder();
-    reading
-        .details()
-        .forEach(
-            (key, value) -> {
-              int decimals = d.id().equals("bandwidth") && !key.equals("octaves") ? 0 : 1;
-              text.append(text.isEmpty() ? "" : "   ")
-                  .append(key)
-                  .append(' ')
-                  .append(Numbers.fixed(value, key.equals("pairs") ? 0 : decimals));
-            });
+    for (Detail detail : reading.details()) {
+      boolean whole = detail.unit().isEmpty() || detail.unit().equals("Hz");
+      text.append(text.isEmpty() ? "" : "   ")
+          .append(detail.key())
+          .append(' ')
+          .append(Numbers.fixed(detail.value(), whole ? 0 : 1))
+          .append(detail.unit().isEmpty() ? "" : " " + detail.unit());
+    }
     return text.toString();
   }
 
@@ -238,7 +260,7 @@ final class CellDetail extends VBox {
     workspace.selection().spotProperty().set(spot);
     TimeSpan around = new TimeSpan(Math.max(0, spot.from() - AROUND_SPOT), spot.to() + AROUND_SPOT);
     workspace.listening().bandProperty().set(inBand.isSelected() ? band(spot) : null);
-    workspace.listening().playSpot(entry.measured().id(), around);
+    workspace.listening().playSpot(entry.version().id(), around);
     map.show(entry, spot);
   }
 
@@ -272,7 +294,7 @@ final class CellDetail extends VBox {
       return "";
     }
     Declaration d = Measures.declaration(reading.measure());
-    return entry.measured().label()
+    return entry.version().label()
         + "\t"
         + d.title()
         + "\t"
@@ -294,7 +316,7 @@ final class CellDetail extends VBox {
     if (entry != null) {
       Listening listening = workspace.listening();
       boolean onSource = listening.chosenProperty().get().equals(Listening.SOURCE);
-      listening.choose(onSource ? entry.measured().id() : Listening.SOURCE);
+      listening.choose(onSource ? entry.version().id() : Listening.SOURCE);
     }
   }
 }

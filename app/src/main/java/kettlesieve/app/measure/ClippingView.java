@@ -10,14 +10,14 @@ import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
+import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Icons;
-import kettlesieve.app.shared.Numbers;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.core.comparison.TimeSpan;
-import kettlesieve.core.score.Assessment;
 import kettlesieve.core.signal.Clipping;
 import kettlesieve.core.signal.Db;
+import kettlesieve.core.work.Assessment;
 import org.kordamp.ikonli.feather.Feather;
 
 /**

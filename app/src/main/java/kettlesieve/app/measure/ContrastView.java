@@ -13,13 +13,14 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import javafx.util.StringConverter;
+import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Icons;
-import kettlesieve.app.shared.Numbers;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Measures;
+import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Spot;
 import kettlesieve.core.score.Contrast;
 import kettlesieve.core.score.Entry;
@@ -57,7 +58,7 @@ final class ContrastView extends VBox {
         new StringConverter<>() {
           @Override
           public String toString(Entry entry) {
-            return entry == null ? "" : entry.measured().label();
+            return entry == null ? "" : entry.version().label();
           }
 
           @Override
@@ -74,10 +75,10 @@ final class ContrastView extends VBox {
     return box;
   }
 
-  void show(ScoreSheet shown) {
+  void show(ScoreSheet shown, Part part) {
     sheet = shown;
     filling = true;
-    List<Entry> entries = shown == null ? List.of() : shown.ranked();
+    List<Entry> entries = shown == null ? List.of() : shown.ranked(part);
     keep(first, entries, null);
     keep(second, entries, first.getValue());
     filling = false;
@@ -86,11 +87,11 @@ final class ContrastView extends VBox {
 
   /** Keeps the choice, or takes the best version that the other box does not show. */
   private static void keep(ComboBox<Entry> box, List<Entry> entries, Entry other) {
-    String id = box.getValue() == null ? null : box.getValue().measured().id();
+    String id = box.getValue() == null ? null : box.getValue().version().id();
     box.getItems().setAll(entries);
     box.setValue(
         entries.stream()
-            .filter(e -> e.measured().id().equals(id) && e != other)
+            .filter(e -> e.version().id().equals(id) && e != other)
             .findFirst()
             .orElse(entries.stream().filter(e -> e != other).findFirst().orElse(null)));
   }
@@ -137,7 +138,7 @@ final class ContrastView extends VBox {
     if (!most.sure()) {
       return "The two are tied: no difference is larger than its uncertainty.";
     }
-    String better = (most.points() > 0 ? a : b).measured().label();
+    String better = (most.points() > 0 ? a : b).version().label();
     return "They differ most on "
         + most.axis().title()
         + ": "
@@ -152,7 +153,7 @@ final class ContrastView extends VBox {
     grid.setHgap(18);
     grid.setVgap(5);
     String[] heads = {
-      "Reading", a.measured().label(), b.measured().label(), "Difference in points", "Where"
+      "Reading", a.version().label(), b.version().label(), "Difference in points", "Where"
     };
     for (int i = 0; i < heads.length; i++) {
       Label head = Texts.of(heads[i], "column-head");
@@ -198,7 +199,7 @@ final class ContrastView extends VBox {
     Button button =
         new Button(Numbers.clock(Math.max(0, spot.from())), Icons.of(Feather.PLAY_CIRCLE));
     button.getStyleClass().setAll("button", "spot-button");
-    String worse = (d.points() > 0 ? b : a).measured().id();
+    String worse = (d.points() > 0 ? b : a).version().id();
     button.setAccessibleText(
         "Play where the two differ most in " + d.measure() + ", at " + Numbers.clock(spot.from()));
     button.setOnAction(

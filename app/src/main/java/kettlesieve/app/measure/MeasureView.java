@@ -1,18 +1,19 @@
 package kettlesieve.app.measure;
 
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
+import java.util.Locale;
 import javafx.geometry.Insets;
+import javafx.geometry.Orientation;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
+import javafx.scene.control.Button;
 import javafx.scene.control.CheckMenuItem;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
-import javafx.scene.control.ScrollPane;
 import javafx.scene.control.SeparatorMenuItem;
+import javafx.scene.control.SplitPane;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.ToggleGroup;
 import javafx.scene.input.Clipboard;
@@ -22,16 +23,22 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
+import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
-import kettlesieve.app.shared.Numbers;
+import kettlesieve.app.model.sheet.SheetModel;
+import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.Version;
+import kettlesieve.core.measure.Address;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Measures;
+import kettlesieve.core.measure.Part;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.RankTests;
 import kettlesieve.core.score.ScoreSheet;
+import org.kordamp.ikonli.feather.Feather;
 
 /**
  * Measure: the sheet of versions by readings and what lies behind the selected cell; the trade-off
@@ -42,17 +49,17 @@ public final class MeasureView extends VBox {
   private static final String SIDE_BY_SIDE = "Each excerpt under its version";
 
   private final Workspace workspace;
-  private final ReadingSheet sheet;
+  private final SheetTable sheet;
   private final CellDetail detail;
   private final TradeOffView tradeOff;
   private final ContrastView contrast;
   private final ClippingView clipping;
-  private final VBox readings;
+  private final SplitPane readings;
   private final StackPane sheetHolder = new StackPane();
-  private final ScrollPane scroll = new ScrollPane();
   private final StackPane face = new StackPane();
   private final ToggleGroup faces = new ToggleGroup();
   private final ToggleButton clippingFace;
+  private final HBox shares = new HBox(0);
   private final ComboBox<String> excerpts = new ComboBox<>();
   private final MenuButton columns = new MenuButton("Columns");
   private final Label rank = Texts.of("", "quiet", "small");
@@ -60,7 +67,7 @@ public final class MeasureView extends VBox {
 
   public MeasureView(Workspace workspace) {
     this.workspace = workspace;
-    this.sheet = new ReadingSheet(workspace);
+    this.sheet = new SheetTable(workspace);
     this.detail = new CellDetail(workspace);
     this.tradeOff = new TradeOffView(workspace);
     this.contrast = new ContrastView(workspace);
@@ -68,28 +75,69 @@ public final class MeasureView extends VBox {
     getStyleClass().add("page");
     setId("measure");
     setStyle("-fx-spacing: 8; -fx-padding: 8 0 8 0;");
-    scroll.setContent(sheetHolder);
-    scroll.setFitToWidth(true);
     sheetHolder.setAlignment(Pos.TOP_LEFT);
-    VBox.setMargin(scroll, new Insets(0, 14, 0, 14));
-    VBox.setVgrow(detail, Priority.ALWAYS);
-    readings = new VBox(8, scroll, detail);
+    sheetHolder.setPadding(new Insets(0, 14, 0, 14));
+    sheetHolder.setMinHeight(0);
+    detail.setMinHeight(0);
+    readings = new SplitPane(sheetHolder, detail);
+    readings.setOrientation(Orientation.VERTICAL);
+    readings.getStyleClass().add("sheet-split");
+    readings.setDividerPositions(workspace.sheetLayout().divider());
+    readings
+        .getDividers()
+        .get(0)
+        .positionProperty()
+        .addListener((o, was, is) -> dividerMoved(is.doubleValue()));
     ToggleButton first = faceButton("Readings", "face-readings", readings);
     faceButton("Gain and harm", "face-trade-off", tradeOff);
     faceButton("Two versions", "face-contrast", contrast);
     clippingFace = faceButton("Clipped passages", "face-clipping", clipping);
+    shares.getStyleClass().add("shares");
+    for (Share share : Share.values()) {
+      shares.getChildren().add(shareButton(share));
+    }
     HBox bar = bar();
     VBox.setVgrow(face, Priority.ALWAYS);
     getChildren().addAll(bar, face);
     first.setSelected(true);
-    face.getChildren().setAll(readings);
+    showFace(readings);
     workspace.sheetProperty().addListener((o, was, is) -> fill());
     workspace.comparisonProperty().addListener((o, was, is) -> fill());
     workspace.busyProperty().addListener((o, was, is) -> fill());
     workspace.sheetLayout().changesProperty().addListener((o, was, is) -> fill());
-    workspace.selection().measureProperty().addListener((o, was, is) -> selectionChanged());
-    workspace.selection().versionProperty().addListener((o, was, is) -> selectionChanged());
+    workspace.selection().addressProperty().addListener((o, was, is) -> selectionChanged());
     fill();
+  }
+
+  /** How the height is shared between the sheet and the explanation. */
+  private enum Share {
+    SHEET(1, Feather.MAXIMIZE_2, "The sheet alone"),
+    BOTH(0.52, Feather.CREDIT_CARD, "Sheet and explanation"),
+    EXPLANATION(0, Feather.ALIGN_LEFT, "The explanation alone");
+
+    private final double divider;
+    private final Feather icon;
+    private final String words;
+
+    Share(double divider, Feather icon, String words) {
+      this.divider = divider;
+      this.icon = icon;
+      this.words = words;
+    }
+  }
+
+  private Button shareButton(Share share) {
+    Button button =
+        Icons.button(share.icon, share.words, () -> readings.setDividerPositions(share.divider));
+    button.setId("share-" + share.name().toLowerCase(Locale.ROOT));
+    return button;
+  }
+
+  private void dividerMoved(double position) {
+    // While the window is being laid out it is not the person who moves it.
+    if (readings.getHeight() > 100 && readings.getScene() != null) {
+      workspace.sheetLayout().divide(position);
+    }
   }
 
   private ToggleButton faceButton(String title, String id, Node shown) {
@@ -101,9 +149,17 @@ public final class MeasureView extends VBox {
     button.setOnAction(
         e -> {
           button.setSelected(true);
-          face.getChildren().setAll(shown);
+          showFace(shown);
         });
     return button;
+  }
+
+  private void showFace(Node shown) {
+    face.getChildren().setAll(shown);
+    for (Node only : List.of(shares, columns)) {
+      only.setVisible(shown == readings);
+      only.setManaged(shown == readings);
+    }
   }
 
   private HBox bar() {
@@ -121,7 +177,7 @@ public final class MeasureView extends VBox {
     HBox.setHgrow(gap, Priority.ALWAYS);
     HBox bar = new HBox(6);
     faces.getToggles().forEach(t -> bar.getChildren().add((ToggleButton) t));
-    bar.getChildren().addAll(gap, rank, excerpts, columns);
+    bar.getChildren().addAll(gap, rank, excerpts, columns, shares);
     bar.setAlignment(Pos.CENTER_LEFT);
     bar.setPadding(new Insets(0, 14, 0, 14));
     return bar;
@@ -134,32 +190,29 @@ public final class MeasureView extends VBox {
     clippingFace.setManaged(declip);
     if (!declip && clippingFace.isSelected()) {
       faces.selectToggle(faces.getToggles().get(0));
-      face.getChildren().setAll(readings);
+      showFace(readings);
     }
     String missing = missing(scores);
     if (missing != null) {
       sheetHolder.getChildren().setAll(Texts.wrapped(missing, "quiet"));
       detail.show(null, null, null);
-      tradeOff.show(null);
-      contrast.show(null);
+      tradeOff.show(null, Part.ALL);
+      contrast.show(null, Part.ALL);
       columns.setDisable(true);
       excerpts.setVisible(false);
       rank.setText("");
       return;
     }
     columns.setDisable(false);
-    List<Declaration> measures = ReadingSheet.measures(scores);
+    List<Declaration> measures = scores.columns();
     fillExcerpts(scores);
     fillColumns(scores, measures);
     sheetHolder.getChildren().setAll(sheet);
-    sheet.show(shown(), beside(scores));
-    // As high as its rows ask for, up to half the step's height: the detail needs the rest.
-    double wanted = 90 + 31 * sheet.rows();
-    scroll.setMinHeight(Math.min(wanted, 170));
-    scroll.setPrefHeight(Math.min(wanted, 340));
-    tradeOff.show(shown());
-    contrast.show(shown());
-    selectSomething(shown(), measures);
+    List<String> ids = workspace.comparison().versions().stream().map(Version::id).toList();
+    sheet.show(SheetModel.of(scores, part(), beside(scores), workspace.sheetLayout(), ids));
+    tradeOff.show(scores, part());
+    contrast.show(scores, part());
+    selectSomething(scores, measures);
     selectionChanged();
   }
 
@@ -170,7 +223,7 @@ public final class MeasureView extends VBox {
           ? "There is nothing to measure yet: bring in a source and versions under Gather."
           : "The sheet appears here as soon as the versions are measured.";
     }
-    return ReadingSheet.measures(scores).isEmpty()
+    return scores.columns().isEmpty()
         ? "This version of the program has no measures for the job "
             + scores.job().title()
             + " yet. Matching, listening, marks and verdicts are all there."
@@ -180,7 +233,7 @@ public final class MeasureView extends VBox {
   // --- excerpts ---
 
   private void fillExcerpts(ScoreSheet scores) {
-    List<String> places = scores.places();
+    List<String> places = scores.excerpts();
     excerpts.setVisible(!places.isEmpty());
     excerpts.setManaged(!places.isEmpty());
     filling = true;
@@ -190,7 +243,7 @@ public final class MeasureView extends VBox {
     excerpts.setValue(excerpts.getItems().contains(before) ? before : TOGETHER);
     filling = false;
     rank.setText(
-        RankTests.over(places.stream().map(scores::at).toList())
+        RankTests.overExcerpts(scores)
             .map(
                 t ->
                     "Over "
@@ -201,19 +254,18 @@ public final class MeasureView extends VBox {
             .orElse(""));
   }
 
-  /** The sheet of the chosen excerpt, or of all together. */
-  private ScoreSheet shown() {
-    ScoreSheet scores = workspace.sheetProperty().get();
+  /** The chosen excerpt, or all together. */
+  private Part part() {
     String place = excerpts.getValue();
-    return scores.places().contains(place) ? scores.at(place) : scores;
+    return workspace.sheetProperty().get().excerpts().contains(place)
+        ? Part.ofExcerpt(place)
+        : Part.ALL;
   }
 
-  private Map<String, ScoreSheet> beside(ScoreSheet scores) {
-    Map<String, ScoreSheet> beside = new LinkedHashMap<>();
-    if (SIDE_BY_SIDE.equals(excerpts.getValue())) {
-      scores.places().forEach(p -> beside.put(p, scores.at(p)));
-    }
-    return beside;
+  private List<Part> beside(ScoreSheet scores) {
+    return SIDE_BY_SIDE.equals(excerpts.getValue())
+        ? scores.excerpts().stream().map(Part::ofExcerpt).toList()
+        : List.of();
   }
 
   // --- columns ---
@@ -243,7 +295,7 @@ public final class MeasureView extends VBox {
   private void selectSomething(ScoreSheet scores, List<Declaration> measures) {
     String version = workspace.selection().versionProperty().get();
     String measure = workspace.selection().measureProperty().get();
-    boolean versionThere = version != null && ReadingSheet.entry(scores, version).isPresent();
+    boolean versionThere = version != null && scores.entry(part(), version).isPresent();
     if (versionThere && measures.stream().anyMatch(d -> d.id().equals(measure))) {
       return;
     }
@@ -251,34 +303,24 @@ public final class MeasureView extends VBox {
       // Which version is the best, and what it suffers from, is known when all are measured.
       return;
     }
-    Entry best =
-        versionThere ? ReadingSheet.entry(scores, version).orElseThrow() : scores.ranked().get(0);
-    String worst = measures.get(0).id();
-    double lowest = 101;
-    for (Declaration d : measures) {
-      var scale = scores.scoring().scale(d, scores.job());
-      var reading = best.reading(d.id());
-      if (scale.isPresent() && reading.isPresent()) {
-        double score = scale.get().score(reading.get().scored().value());
-        if (score < lowest) {
-          lowest = score;
-          worst = d.id();
-        }
-      }
-    }
-    workspace.selection().reading(best.measured().id(), worst);
+    List<Entry> ranked = scores.ranked(part());
+    Entry best = versionThere ? scores.entry(part(), version).orElseThrow() : ranked.get(0);
+    workspace
+        .selection()
+        .reading(new Address(best.version().id(), part(), SheetModel.costliest(scores, best), ""));
   }
 
   private void selectionChanged() {
-    String version = workspace.selection().versionProperty().get();
-    String measure = workspace.selection().measureProperty().get();
-    sheet.select(version, measure);
+    Address chosen = workspace.selection().addressProperty().get();
     ScoreSheet scores = workspace.sheetProperty().get();
-    boolean there = scores != null && version != null && missing(scores) == null;
-    Declaration declaration = measure == null ? null : Measures.declaration(measure);
-    ScoreSheet judged = there ? shown() : null;
+    if (scores == null || chosen == null || missing(scores) != null) {
+      detail.show(null, null, null);
+      return;
+    }
     detail.show(
-        judged, there ? ReadingSheet.entry(judged, version).orElse(null) : null, declaration);
+        scores,
+        scores.entry(chosen.part(), chosen.version()).orElse(null),
+        Measures.declaration(chosen.measure()));
   }
 
   /** Plays the next or the previous spot of the selected reading, or clipped passage. */

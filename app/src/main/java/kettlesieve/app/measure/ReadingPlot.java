@@ -37,16 +37,18 @@ abstract class ReadingPlot extends CanvasPane {
   }
 
   final List<Entry> entries() {
-    return scores.entries();
+    return scores.entries(entry.part());
   }
 
   final List<Entry> others() {
-    return scores.entries().stream().filter(e -> e != entry).toList();
+    return scores.entries(entry.part()).stream()
+        .filter(e -> !e.version().id().equals(entry.version().id()))
+        .toList();
   }
 
   final Color color(Entry e) {
     Color full =
-        VersionSign.color(versions.stream().map(Version::id).toList().indexOf(e.measured().id()));
-    return e == entry ? full : full.deriveColor(0, 1, 1, FAINT);
+        VersionSign.color(versions.stream().map(Version::id).toList().indexOf(e.version().id()));
+    return e.version().id().equals(entry.version().id()) ? full : full.deriveColor(0, 1, 1, FAINT);
   }
 }

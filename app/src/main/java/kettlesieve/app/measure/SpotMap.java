@@ -5,12 +5,12 @@ import javafx.scene.image.PixelFormat;
 import javafx.scene.image.WritableImage;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
+import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Prepared;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Drawing;
 import kettlesieve.app.shared.Ink;
-import kettlesieve.app.shared.Numbers;
 import kettlesieve.core.measure.Spot;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.signal.Audio;
@@ -58,7 +58,7 @@ final class SpotMap extends CanvasPane {
     if (entry == null || spot == null || source == null || width < 20 || height < 20) {
       return;
     }
-    Prepared prepared = workspace.state(entry.measured().id()).prepared();
+    Prepared prepared = workspace.state(entry.version().id()).prepared();
     if (prepared == null) {
       return;
     }

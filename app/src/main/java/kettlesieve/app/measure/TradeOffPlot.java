@@ -1,17 +1,22 @@
 package kettlesieve.app.measure;
 
+import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import javafx.geometry.Rectangle2D;
 import javafx.geometry.VPos;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.input.MouseButton;
 import javafx.scene.paint.Color;
 import javafx.scene.text.Font;
+import javafx.scene.text.Text;
 import javafx.scene.text.TextAlignment;
+import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Ink;
-import kettlesieve.app.shared.Numbers;
+import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.Axis;
@@ -28,7 +33,11 @@ final class TradeOffPlot extends CanvasPane {
   private static final double RIGHT = 24;
   private static final double SIGN = 17;
 
+  private static final int MOST_LABEL = 30;
+
   private final Workspace workspace;
+  private final List<double[]> crosses = new ArrayList<>();
+  private final List<String> crossWords = new ArrayList<>();
   private TradeOff tradeOff = new TradeOff(List.of(), java.util.Map.of());
   private boolean bySeconds;
   private double lowX;
@@ -42,8 +51,7 @@ final class TradeOffPlot extends CanvasPane {
     setOnMouseClicked(
         e -> {
           if (e.getButton() == MouseButton.PRIMARY) {
-            nearest(e.getX(), e.getY())
-                .ifPresent(p -> workspace.selection().versionProperty().set(p.id()));
+            nearest(e.getX(), e.getY()).ifPresent(p -> workspace.selection().version(p.id()));
           }
         });
     workspace.selection().versionProperty().addListener((o, was, is) -> repaint());
@@ -121,6 +129,8 @@ final class TradeOffPlot extends CanvasPane {
       return;
     }
     axes(g, width, height);
+    crosses.clear();
+    crossWords.clear();
     tradeOff.sweeps().values().forEach(s -> sweep(g, s, width, height));
     for (TradeOff.Point p : tradeOff.points()) {
       interval(g, p, width, height);
@@ -128,6 +138,7 @@ final class TradeOffPlot extends CanvasPane {
     for (TradeOff.Point p : tradeOff.points()) {
       point(g, p, width, height);
     }
+    labels(g, width, height);
   }
 
   private void axes(GraphicsContext g, double width, double height) {
@@ -200,9 +211,8 @@ final class TradeOffPlot extends CanvasPane {
         g.setLineWidth(2.4);
         g.strokeLine(px - 13, py, px + 13, py);
         g.strokeLine(px, py - 13, px, py + 13);
-        g.setFill(Ink.ACTION);
-        g.setTextAlign(TextAlignment.LEFT);
-        g.fillText("best at " + Numbers.fixed(best.amount(), 0), px + 16, py + 25);
+        crosses.add(new double[] {px, py});
+        crossWords.add("best at " + Numbers.fixed(best.amount(), 0));
         return;
       }
     }
@@ -241,19 +251,74 @@ final class TradeOffPlot extends CanvasPane {
       g.setLineWidth(2);
       g.strokeRect(x - size * 0.8, y - size * 0.8, size * 1.6, size * 1.6);
     }
-    g.setFont(Font.font("Source Sans 3", 13));
-    g.setFill(chosen ? Ink.INK : Ink.QUIET);
-    boolean leftOf = x > width * 0.72;
-    g.setTextAlign(leftOf ? TextAlignment.RIGHT : TextAlignment.LEFT);
-    double textY = y + size + 3;
-    for (TradeOff.Point other : tradeOff.points()) {
-      double ox = x(other.dealtWith().value(), width);
-      double oy = y(other.unharmed().value(), height);
-      // Where another version lies close above and beside, its name stands below: this one goes up.
-      if (other != p && Math.abs(ox - x) < 150 && oy <= y + 1 && y - oy < 22 && ox < x) {
-        textY = y - size + 2;
+  }
+
+  /** Labels where there is room for them, the chosen version's and the unbeaten ones' first. */
+  private void labels(GraphicsContext g, double width, double height) {
+    LabelRoom room =
+        new LabelRoom(new Rectangle2D(LEFT, TOP, width - LEFT - RIGHT, height - TOP - BOTTOM));
+    String chosen = workspace.selection().versionProperty().get();
+    for (TradeOff.Point p : tradeOff.points()) {
+      double x = x(p.dealtWith().value(), width);
+      double y = y(p.unharmed().value(), height);
+      room.keepFree(x, y, 0.85 * size(p));
+      room.keepFree(x(p.dealtWith().low(), width), y, x(p.dealtWith().high(), width), y);
+      room.keepFree(x, y(p.unharmed().low(), height), x, y(p.unharmed().high(), height));
+    }
+    for (TradeOff.Sweep sweep : tradeOff.sweeps().values()) {
+      for (int i = 0; i + 1 < sweep.ids().size(); i++) {
+        TradeOff.Point a = point(sweep.ids().get(i));
+        TradeOff.Point b = point(sweep.ids().get(i + 1));
+        room.keepFree(
+            x(a.dealtWith().value(), width),
+            y(a.unharmed().value(), height),
+            x(b.dealtWith().value(), width),
+            y(b.unharmed().value(), height));
       }
     }
-    g.fillText(p.label(), leftOf ? x - size : x + size, textY);
+    for (double[] cross : crosses) {
+      room.keepFree(cross[0], cross[1], 14);
+    }
+    g.setTextAlign(TextAlignment.LEFT);
+    g.setTextBaseline(VPos.CENTER);
+    Font font = Font.font("Source Sans 3", 13);
+    g.setFont(font);
+    for (int i = 0; i < crosses.size(); i++) {
+      write(g, room, crosses.get(i)[0], crosses.get(i)[1], 14, crossWords.get(i), Ink.ACTION, font);
+    }
+    List<TradeOff.Point> order = new ArrayList<>(tradeOff.points());
+    order.sort(
+        Comparator.comparing((TradeOff.Point p) -> !p.id().equals(chosen))
+            .thenComparing(p -> !p.unbeaten()));
+    for (TradeOff.Point p : order) {
+      write(
+          g,
+          room,
+          x(p.dealtWith().value(), width),
+          y(p.unharmed().value(), height),
+          0.85 * size(p),
+          Texts.shortened(p.label(), MOST_LABEL),
+          p.id().equals(chosen) ? Ink.INK : Ink.QUIET,
+          font);
+    }
+  }
+
+  private static void write(
+      GraphicsContext g,
+      LabelRoom room,
+      double x,
+      double y,
+      double radius,
+      String words,
+      Color color,
+      Font font) {
+    Text text = new Text(words);
+    text.setFont(font);
+    double wide = text.getLayoutBounds().getWidth();
+    Rectangle2D place = room.place(x, y, radius, wide, 15);
+    if (place != null) {
+      g.setFill(color);
+      g.fillText(words, place.getMinX(), place.getMinY() + place.getHeight() / 2);
+    }
   }
 }

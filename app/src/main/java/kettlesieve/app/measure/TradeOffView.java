@@ -7,9 +7,10 @@ import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.VBox;
+import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
-import kettlesieve.app.shared.Numbers;
 import kettlesieve.app.shared.Texts;
+import kettlesieve.core.measure.Part;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.TradeOff;
 
@@ -20,13 +21,14 @@ final class TradeOffView extends BorderPane {
   private final VBox words = new VBox(7);
   private final CheckBox sized = new CheckBox("Size by the time it took");
   private ScoreSheet sheet;
+  private Part part = Part.ALL;
 
   TradeOffView(Workspace workspace) {
     this.workspace = workspace;
     this.plot = new TradeOffPlot(workspace);
     setPadding(new Insets(0, 14, 0, 14));
     sized.setId("trade-off-cost");
-    sized.setOnAction(e -> show(sheet));
+    sized.setOnAction(e -> show(sheet, part));
     words.setPadding(new Insets(2, 4, 2, 12));
     ScrollPane scroll = new ScrollPane(words);
     scroll.setFitToWidth(true);
@@ -35,13 +37,14 @@ final class TradeOffView extends BorderPane {
     setRight(scroll);
   }
 
-  void show(ScoreSheet shown) {
+  void show(ScoreSheet shown, Part shownPart) {
     sheet = shown;
+    part = shownPart;
     words.getChildren().clear();
     if (shown == null) {
       return;
     }
-    TradeOff tradeOff = TradeOff.of(shown, workspace.comparison());
+    TradeOff tradeOff = TradeOff.of(shown, part, workspace.comparison());
     boolean costs = tradeOff.points().stream().anyMatch(p -> p.cost().seconds() != null);
     sized.setDisable(!costs);
     plot.show(tradeOff, sized.isSelected() && costs);

@@ -7,6 +7,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Executor;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
 import javafx.beans.property.DoubleProperty;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.SimpleDoubleProperty;
@@ -36,6 +38,8 @@ import kettlesieve.core.rig.ToolShelf;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
 import kettlesieve.core.signal.SumAudio;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 
 /**
  * Versions being made: the tools there are, the runs that go on and how they ended. Properties
@@ -44,15 +48,15 @@ import kettlesieve.core.signal.SumAudio;
 public final class Workshop implements AutoCloseable {
   /** One run in the list. */
   public final class Entry {
-    private final String where;
+    private final Owner owner;
     private final Order order;
     private final DoubleProperty share = new SimpleDoubleProperty(0);
     private final ObjectProperty<Run> run = new SimpleObjectProperty<>();
     private Rig.Ticket ticket;
     private String made;
 
-    private Entry(String where, Order order) {
-      this.where = where;
+    private Entry(Owner owner, Order order) {
+      this.owner = owner;
       this.order = order;
     }
 
@@ -63,7 +67,10 @@ public final class Workshop implements AutoCloseable {
 
     /** Name of another comparison that it is made for; empty for the open one. */
     public String where() {
-      return where;
+      if (owner.same(workspace.owner())) {
+        return "";
+      }
+      return owner.file() == null ? "not saved" : owner.file().getFileName().toString();
     }
 
     /** 0 waiting, −1 going on without figures, else how far. */
@@ -86,11 +93,20 @@ public final class Workshop implements AutoCloseable {
     }
   }
 
+  private static final Logger LOG = LoggerFactory.getLogger(Workshop.class);
+
   private final Workspace workspace;
   private final Executor ui;
   private final MediaReader reader;
   private final Path shelf;
   private final Rig rig;
+  private final ExecutorService filer =
+      Executors.newSingleThreadExecutor(
+          task -> {
+            Thread thread = new Thread(task, "workshop files");
+            thread.setDaemon(true);
+            return thread;
+          });
   private final ObservableList<Entry> entries = FXCollections.observableArrayList();
   private final ObservableList<CommandTool> tools = FXCollections.observableArrayList();
 
@@ -212,9 +228,27 @@ public final class Workshop implements AutoCloseable {
           subject.version() == null
               ? Order.onSource(tool, c, source, amount, folder(workspace.fileProperty().get()))
               : onPart(tool, c, source, amount, subject);
-      Entry entry = new Entry("", order);
+      Entry entry = new Entry(workspace.owner(), order);
       batch.add(entry);
-      submit(entry, run -> show(run, entry, batch));
+      submit(entry, run -> deliver(run, entry, batch));
+    }
+  }
+
+  /** A result goes to the comparison that ordered it, wherever that is now. */
+  private void deliver(Run run, Entry entry, List<Entry> batch) {
+    if (entry.owner.same(workspace.owner())) {
+      show(run, entry, batch);
+    } else if (entry.owner.file() != null) {
+      Path file = entry.owner.file();
+      background(() -> addTo(file, run));
+    } else if (run.outcome() == Run.Outcome.DONE) {
+      workspace
+          .messageProperty()
+          .set(
+              entry.label()
+                  + " was made for a comparison that was left without being saved. Its file is "
+                  + run.files().values().iterator().next()
+                  + ".");
     }
   }
 
@@ -272,36 +306,57 @@ public final class Workshop implements AutoCloseable {
    * leaves a message and nothing else.
    */
   public void makeFor(Path file, RigTool tool, List<Double> amounts) {
-    try {
-      Comparison c = ComparisonFile.load(file);
-      if (c.source() == null || !tool.does(c.job())) {
-        workspace
-            .messageProperty()
-            .set(
+    background(
+        () -> {
+          Comparison c = ComparisonFile.load(file);
+          if (c.source() == null || !tool.does(c.job())) {
+            say(
                 file.getFileName()
                     + (c.source() == null
                         ? ": it has no source yet."
                         : ": " + tool.title() + " is not for the job " + c.job().title() + "."));
-        return;
-      }
-      Recording source = reader.read(c.source().file(), Progress.SILENT);
-      for (double amount : amounts) {
-        Order order = Order.onSource(tool, c, source, amount, folder(file));
-        submit(new Entry(file.getFileName().toString(), order), run -> addTo(file, run));
-      }
-    } catch (ComparisonFileException | MediaException e) {
-      workspace.messageProperty().set(e.getMessage());
-    }
+            return;
+          }
+          Recording source = reader.read(c.source().file(), Progress.SILENT);
+          Owner owner = new Owner(-1, file);
+          ui.execute(
+              () -> {
+                for (double amount : amounts) {
+                  Order order = Order.onSource(tool, c, source, amount, folder(file));
+                  Entry entry = new Entry(owner, order);
+                  submit(entry, run -> deliver(run, entry, List.of(entry)));
+                }
+              });
+        });
   }
 
-  private void addTo(Path file, Run run) {
-    try {
-      var grown = run.addedTo(ComparisonFile.load(file));
-      if (grown.isPresent()) {
-        ComparisonFile.save(grown.get(), file);
-      }
-    } catch (ComparisonFileException e) {
-      workspace.messageProperty().set(e.getMessage());
+  private interface FileWork {
+    void run() throws ComparisonFileException, MediaException;
+  }
+
+  /** Reading and writing files never holds up the window; what cannot be done is said. */
+  private void background(FileWork work) {
+    filer.execute(
+        () -> {
+          try {
+            work.run();
+          } catch (ComparisonFileException | MediaException e) {
+            say(e.getMessage());
+          } catch (RuntimeException | Error e) {
+            LOG.error("work on a file broke down", e);
+            say("The program made an error of its own with a file; its log says more.");
+          }
+        });
+  }
+
+  private void say(String text) {
+    ui.execute(() -> workspace.messageProperty().set(text));
+  }
+
+  private static void addTo(Path file, Run run) throws ComparisonFileException {
+    var grown = run.addedTo(ComparisonFile.load(file));
+    if (grown.isPresent()) {
+      ComparisonFile.save(grown.get(), file);
     }
   }
 
@@ -330,5 +385,6 @@ public final class Workshop implements AutoCloseable {
   public void close() {
     entries.stream().filter(e -> e.run.get() == null).forEach(Entry::drop);
     rig.close();
+    filer.shutdown();
   }
 }

@@ -2,7 +2,6 @@ package kettlesieve.app.model;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Executor;
@@ -22,21 +21,22 @@ import javafx.beans.property.SimpleStringProperty;
 import javafx.beans.property.StringProperty;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableMap;
+import kettlesieve.app.model.sheet.SheetLayout;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.ComparisonFileException;
 import kettlesieve.core.comparison.FileNames;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.comparison.Stem;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.listen.SoundOut;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.Recording;
-import kettlesieve.core.score.Assessment;
-import kettlesieve.core.score.Examination;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.LinearTimeAudio;
+import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.ResultStore;
+import kettlesieve.core.work.Results;
+import kettlesieve.core.work.Work;
 
 /**
  * What the window shows: the comparison being worked on, how far its files have come, the sheet,
@@ -44,7 +44,6 @@ import kettlesieve.core.signal.LinearTimeAudio;
  * which is whatever the given executor stands for.
  */
 public final class Workspace implements AutoCloseable {
-  private final Executor ui;
   private final Pipeline pipeline;
   private final Listening listening;
   private final Workshop workshop;
@@ -69,23 +68,30 @@ public final class Workspace implements AutoCloseable {
   private final ObjectProperty<Step> step = new SimpleObjectProperty<>(Step.GATHER);
   private final Selection selection = new Selection();
   private final SheetLayout sheetLayout;
+  private final LastFolder lastFolder;
   private Prepared preparedReference;
-  private Map<String, Audio> trueStems = Map.of();
-  private Map<String, Recording> trueRecordings = Map.of();
+  private final TrueStems trueStems = new TrueStems(source);
+  private Owner owner = new Owner(0, null);
 
   /**
    * @param ui runs tasks on the interface thread
    * @param reader reads recordings
    * @param outputs makes sound outputs
+   * @param store keeps what was measured
    * @param stateFolder where recovery copies are kept
    */
-  public Workspace(Executor ui, MediaReader reader, Supplier<SoundOut> outputs, Path stateFolder) {
-    this.ui = ui;
-    this.pipeline = new Pipeline(reader, new Results());
+  public Workspace(
+      Executor ui,
+      MediaReader reader,
+      Supplier<SoundOut> outputs,
+      ResultStore store,
+      Path stateFolder) {
+    this.pipeline = new Pipeline(ui, reader, store, new Incoming());
     this.listening = new Listening(ui, outputs, text -> ui.execute(() -> message.set(text)));
     this.workshop = new Workshop(this, ui, reader, stateFolder);
     this.autosave = new Autosave(stateFolder);
     this.sheetLayout = new SheetLayout(stateFolder);
+    this.lastFolder = new LastFolder(stateFolder);
   }
 
   // --- the document ---
@@ -130,33 +136,28 @@ public final class Workspace implements AutoCloseable {
     canUndo.set(history.canUndo());
     canRedo.set(history.canRedo());
     versions.keySet().removeIf(id -> next.version(id).isEmpty());
-    boolean sameWork = work(next).equals(work(before));
+    boolean sameWork = Work.of(next).equals(Work.of(before));
     if (sameWork && sheet.get() != null) {
       if (!java.util.Objects.equals(next.profile(), before.profile())
           || !next.profiles().equals(before.profiles())) {
         sheet.set(sheet.get().under(next));
       }
     } else {
-      pipeline.request(next);
+      work(next);
     }
     updateTracks();
   }
 
-  /** The comparison without what changes nothing in reading, matching and measuring. */
-  private static Comparison work(Comparison c) {
-    return c.withProfile(null)
-        .withProfiles(List.of())
-        .withNotes("")
-        .withName("")
-        .withMarks(List.of())
-        .withRoleSums(List.of())
-        .withExcerpts(c.together() ? c.excerpts() : List.of())
-        .withVersions(c.versions().stream().map(v -> v.withVerdict("").withSetting("")).toList());
+  private void work(Comparison next) {
+    busy.set(true);
+    activity.set("looking at the files");
+    pipeline.request(owner.id(), next);
   }
 
   /** Begins an empty comparison. */
   public void startNew() {
     replace(Comparison.empty("Untitled comparison", Job.DENOISE), null);
+    step.set(Step.GATHER);
   }
 
   /**
@@ -181,12 +182,13 @@ public final class Workspace implements AutoCloseable {
     source.set(null);
     reference.set(null);
     preparedReference = null;
-    trueStems = Map.of();
-    trueRecordings = Map.of();
+    trueStems.forget();
     assessment.set(null);
     sourceProblem.set(null);
     sheet.set(null);
     selection.clear();
+    message.set("");
+    owner = new Owner(owner.id() + 1, path);
     file.set(path);
     show(next);
     unsaved.set(false);
@@ -201,6 +203,7 @@ public final class Workspace implements AutoCloseable {
   public void save(Path path) throws ComparisonFileException {
     ComparisonFile.save(comparison.get(), path);
     file.set(path);
+    owner.savedTo(path);
     unsaved.set(false);
     autosave.discard();
   }
@@ -248,149 +251,91 @@ public final class Workspace implements AutoCloseable {
 
   // --- results ---
 
-  private final class Results implements Pipeline.Listener {
+  /** What the run that is wanted tells, on the interface thread. */
+  private final class Incoming implements Pipeline.Listener {
     @Override
     public void progress(String what, double share) {
-      ui.execute(
-          () -> {
-            busy.set(true);
-            activity.set(what);
-            activityShare.set(share);
-          });
+      busy.set(true);
+      activity.set(what);
+      activityShare.set(share);
     }
 
     @Override
     public void sourceRead(Recording s) {
-      ui.execute(
-          () -> {
-            if (s != source.get()) {
-              sourceProblem.set(null);
-              assessment.set(null);
-              source.set(s);
-              updateTracks();
-            }
-          });
+      if (s != source.get()) {
+        sourceProblem.set(null);
+        assessment.set(null);
+        source.set(s);
+        updateTracks();
+      }
     }
 
     @Override
-    public void sourceReady(Recording s, Recording r, Examination e) {
-      ui.execute(
-          () -> {
-            sourceProblem.set(null);
-            reference.set(r);
-            source.set(s);
-            assessment.set(e.first());
-            remember(s, r);
-            updateTracks();
-          });
+    public void sourceReady(Recording s, Recording r, Assessment first) {
+      sourceProblem.set(null);
+      reference.set(r);
+      source.set(s);
+      assessment.set(first);
+      comparison.set(Checksums.noted(comparison.get(), s, r));
+      updateTracks();
     }
 
     @Override
     public void referenceReady(Prepared prepared) {
-      ui.execute(
-          () -> {
-            preparedReference = prepared;
-            updateTracks();
-          });
+      preparedReference = prepared;
+      updateTracks();
     }
 
     @Override
     public void trueStemsReady(Map<String, Recording> stems) {
-      ui.execute(
-          () -> {
-            Map<String, Audio> fitting = new LinkedHashMap<>();
-            if (source.get() != null) {
-              int rate = source.get().audio().sampleRate();
-              stems.forEach(
-                  (role, r) -> fitting.put(role, LinearTimeAudio.resample(r.audio(), rate)));
-            }
-            if (!fitting.keySet().equals(trueStems.keySet()) || !stems.equals(trueRecordings)) {
-              trueRecordings = Map.copyOf(stems);
-              trueStems = fitting;
-              updateTracks();
-            }
-          });
+      trueStems.take(stems);
+      updateTracks();
     }
 
     @Override
     public void news(String text) {
-      ui.execute(() -> message.set(text));
+      message.set(text);
     }
 
     @Override
     public void sourceFailed(String text) {
-      ui.execute(
-          () -> {
-            source.set(null);
-            assessment.set(null);
-            sheet.set(null);
-            sourceProblem.set(text);
-            updateTracks();
-          });
+      source.set(null);
+      assessment.set(null);
+      sheet.set(null);
+      sourceProblem.set(text);
+      updateTracks();
     }
 
     @Override
-    public void recordingReady(String id, Map<String, Recording> files) {
-      ui.execute(
-          () -> {
-            VersionState before = versions.getOrDefault(id, VersionState.UNREAD);
-            update(id, new VersionState(files, before.prepared(), null));
-            comparison
-                .get()
-                .version(id)
-                .ifPresent(v -> comparison.set(comparison.get().withVersion(noted(v, files))));
-          });
-    }
-
-    /** The version with checksums of files that were read for the first time. */
-    private static Version noted(Version v, Map<String, Recording> files) {
-      if (v.media() != null) {
-        Recording own = files.get(Examination.WHOLE);
-        return own == null || v.media().sha256() != null
-            ? v
-            : v.withMedia(v.media().withSha256(own.facts().sha256()));
-      }
-      Map<String, Stem> stems = new LinkedHashMap<>(v.stems());
-      stems.replaceAll(
-          (role, stem) ->
-              stem.media().sha256() != null || !files.containsKey(role)
-                  ? stem
-                  : stem.withMedia(stem.media().withSha256(files.get(role).facts().sha256())));
-      return v.withStems(stems);
+    public void versionRead(String id, Map<String, Recording> files) {
+      VersionState before = versions.getOrDefault(id, VersionState.UNREAD);
+      update(id, new VersionState(files, before.prepared(), null));
+      comparison.set(Checksums.noted(comparison.get(), id, files));
     }
 
     @Override
     public void versionReady(String id, Prepared prepared) {
-      ui.execute(
-          () -> {
-            VersionState before = versions.getOrDefault(id, VersionState.UNREAD);
-            update(id, new VersionState(before.recordings(), prepared, null));
-            updateTracks();
-          });
+      VersionState before = versions.getOrDefault(id, VersionState.UNREAD);
+      update(id, new VersionState(before.recordings(), prepared, null));
+      updateTracks();
     }
 
     @Override
     public void versionFailed(String id, String problem) {
-      ui.execute(
-          () -> {
-            update(id, new VersionState(Map.of(), null, problem));
-            updateTracks();
-          });
+      update(id, new VersionState(Map.of(), null, problem));
+      updateTracks();
     }
 
     @Override
-    public void scored(ScoreSheet result) {
-      ui.execute(() -> sheet.set(result.under(comparison.get())));
+    public void results(Results results) {
+      sheet.set(results.sheet().under(comparison.get()));
     }
 
     @Override
     public void finished() {
-      ui.execute(
-          () -> {
-            busy.set(false);
-            activity.set("");
-            activityShare.set(-1);
-          });
+      busy.set(false);
+      activity.set("");
+      activityShare.set(-1);
     }
 
     private void update(String id, VersionState state) {
@@ -398,22 +343,11 @@ public final class Workspace implements AutoCloseable {
         versions.put(id, state);
       }
     }
-
-    /** Checksums of files are noted when they are first read; that is no change to undo. */
-    private void remember(Recording s, Recording r) {
-      Comparison c = comparison.get();
-      if (c.source() != null && c.source().sha256() == null) {
-        c = c.withSource(c.source().withSha256(s.facts().sha256()));
-      }
-      if (c.reference() != null && c.reference().sha256() == null && r != null) {
-        c = c.withReference(c.reference().withSha256(r.facts().sha256()));
-      }
-      comparison.set(c);
-    }
   }
 
   private void updateTracks() {
-    listening.update(comparison.get(), source.get(), preparedReference, trueStems, versions);
+    listening.update(
+        comparison.get(), source.get(), preparedReference, trueStems.byRole(), versions);
   }
 
   /** Stops reading, matching and measuring; results that are there stay. */
@@ -423,7 +357,12 @@ public final class Workspace implements AutoCloseable {
 
   /** Does again what was stopped or failed. */
   public void workAgain() {
-    pipeline.request(comparison.get());
+    work(comparison.get());
+  }
+
+  /** The comparison that is open, as the one that orders. */
+  Owner owner() {
+    return owner;
   }
 
   // --- what the window binds to ---
@@ -439,6 +378,11 @@ public final class Workspace implements AutoCloseable {
 
   public Selection selection() {
     return selection;
+  }
+
+  /** Where the last file was chosen. */
+  public LastFolder lastFolder() {
+    return lastFolder;
   }
 
   /** How the sheet of readings is laid out. */
@@ -477,7 +421,7 @@ public final class Workspace implements AutoCloseable {
 
   /** What the source was mixed from, by role, at its rate; empty if that is not known. */
   public Map<String, Audio> trueStems() {
-    return trueStems;
+    return trueStems.byRole();
   }
 
   public ObjectProperty<Assessment> assessmentProperty() {

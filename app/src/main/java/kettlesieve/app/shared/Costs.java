@@ -2,6 +2,7 @@ package kettlesieve.app.shared;
 
 import java.util.ArrayList;
 import java.util.List;
+import kettlesieve.app.model.Numbers;
 import kettlesieve.core.comparison.Cost;
 
 /** What making a version took, in words. */

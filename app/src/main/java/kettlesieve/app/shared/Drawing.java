@@ -83,7 +83,7 @@ public final class Drawing {
                     result.accept(value);
                   }
                 });
-          } catch (RuntimeException e) {
+          } catch (RuntimeException | Error e) {
             LOG.error("a picture could not be drawn", e);
           }
         });
@@ -120,7 +120,7 @@ public final class Drawing {
         () -> {
           try {
             peaks(audio);
-          } catch (RuntimeException e) {
+          } catch (RuntimeException | Error e) {
             LOG.error("the peaks of a recording could not be read", e);
           } finally {
             List<Runnable> waiting;

@@ -7,15 +7,19 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import javafx.scene.Node;
 import javafx.scene.SnapshotParameters;
-import javafx.scene.control.Alert;
+import javafx.scene.control.ButtonType;
 import javafx.scene.image.PixelReader;
 import javafx.scene.image.WritableImage;
 import javafx.scene.transform.Transform;
 import javafx.stage.FileChooser;
+import javafx.stage.Window;
 import javax.imageio.ImageIO;
 
 /** Saves what is drawn as PNG. */
 public final class PictureFile {
+  /** Where the last picture went; pictures are kept together. */
+  private static File last;
+
   private PictureFile() {}
 
   /** Asks for a file and saves a drawing there, at twice its size on the screen. */
@@ -24,17 +28,23 @@ public final class PictureFile {
     chooser.setTitle("Save as a picture");
     chooser.getExtensionFilters().add(new FileChooser.ExtensionFilter("PNG", "*.png"));
     chooser.setInitialFileName("picture.png");
-    File file = chooser.showSaveDialog(drawing.getScene().getWindow());
+    if (last != null && last.isDirectory()) {
+      chooser.setInitialDirectory(last);
+    }
+    Window owner = drawing.getScene().getWindow();
+    File file = chooser.showSaveDialog(owner);
     if (file != null) {
+      last = file.getAbsoluteFile().getParentFile();
       SnapshotParameters twice = new SnapshotParameters();
       twice.setTransform(Transform.scale(2, 2));
       try {
         write(drawing.snapshot(twice, null), file.toPath());
       } catch (IOException e) {
-        new Alert(
-                Alert.AlertType.ERROR,
-                file + " could not be written. Check the folder and the room on the disk.")
-            .show();
+        Dialogs.ask(
+            owner,
+            "The picture was not saved",
+            file + " could not be written. Check the folder and the room on the disk.",
+            ButtonType.OK);
       }
     }
   }

@@ -19,4 +19,13 @@ public final class Texts {
     label.setWrapText(true);
     return label;
   }
+
+  /** A long text with both its ends: versions differ at the end as often as at the start. */
+  public static String shortened(String text, int most) {
+    if (text.length() <= most) {
+      return text;
+    }
+    int tail = (most - 1) / 2;
+    return text.substring(0, most - 1 - tail) + "…" + text.substring(text.length() - tail);
+  }
 }

@@ -1,5 +1,7 @@
 package kettlesieve.app.shared;
 
+import kettlesieve.app.model.Numbers;
+
 /** Round values for an axis. */
 public final class Ticks {
   private Ticks() {}

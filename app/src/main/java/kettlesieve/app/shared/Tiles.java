@@ -2,6 +2,7 @@ package kettlesieve.app.shared;
 
 import java.util.ArrayDeque;
 import java.util.Deque;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.Map;
@@ -23,6 +24,7 @@ public final class Tiles<K, T> {
   private static final Logger LOG = LoggerFactory.getLogger(Tiles.class);
   private static final int MOST_WAITING = 160;
   private static final int THREADS = 2;
+  private static final int MOST_TRIES = 3;
 
   private final int capacity;
   private final Function<K, T> maker;
@@ -31,6 +33,7 @@ public final class Tiles<K, T> {
   private final Map<K, T> kept = new LinkedHashMap<>(64, 0.75f, true);
   private final Deque<K> waiting = new ArrayDeque<>();
   private final Set<K> inWork = new HashSet<>();
+  private final Map<K, Integer> tries = new HashMap<>();
   private int weight;
   private int working;
   private boolean announced;
@@ -51,7 +54,7 @@ public final class Tiles<K, T> {
   /** A piece if it is there; otherwise null, and it is worked out. */
   public synchronized T get(K key) {
     T tile = kept.get(key);
-    if (tile == null && !inWork.contains(key)) {
+    if (tile == null && !inWork.contains(key) && tries.getOrDefault(key, 0) < MOST_TRIES) {
       waiting.remove(key);
       waiting.addFirst(key);
       if (waiting.size() > MOST_WAITING) {
@@ -80,6 +83,12 @@ public final class Tiles<K, T> {
               return go;
             });
     waiting.removeIf(condition);
+    tries.keySet().removeIf(condition);
+  }
+
+  private synchronized void makeRoom() {
+    kept.clear();
+    weight = 0;
   }
 
   private void work() {
@@ -96,13 +105,20 @@ public final class Tiles<K, T> {
       T made = null;
       try {
         made = maker.apply(key);
-      } catch (RuntimeException e) {
+      } catch (OutOfMemoryError e) {
+        // Old pieces are what can be spared; this one gets another try.
+        LOG.error("not enough memory for a piece of a picture", e);
+        makeRoom();
+      } catch (RuntimeException | Error e) {
         LOG.error("a piece of a picture could not be drawn", e);
       }
       boolean announce;
       synchronized (this) {
         inWork.remove(key);
-        if (made != null) {
+        if (made == null) {
+          tries.merge(key, 1, Integer::sum);
+        } else {
+          tries.remove(key);
           T former = kept.put(key, made);
           weight += weigher.applyAsInt(made) - (former == null ? 0 : weigher.applyAsInt(former));
           var oldest = kept.entrySet().iterator();

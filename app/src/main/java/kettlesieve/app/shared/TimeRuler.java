@@ -3,6 +3,7 @@ package kettlesieve.app.shared;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
+import kettlesieve.app.model.Numbers;
 
 /** Draws times along the bottom of a picture. */
 public final class TimeRuler {

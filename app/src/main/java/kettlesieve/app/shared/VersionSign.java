@@ -62,7 +62,7 @@ public final class VersionSign {
       case 6 -> polygon(g, x, y - r * 0.12, r * 1.12, 3, 90);
       default -> polygon(g, x, y, r * 1.05, 8, 22.5);
     }
-    if (size >= 14 && index < 9) {
+    if (size >= 14 && index >= 0) {
       digit(g, Integer.toString(index + 1), x, y + (index % 8 == 2 ? 1.5 : 0), size, Color.WHITE);
     }
   }
@@ -70,7 +70,7 @@ public final class VersionSign {
   private static void digit(
       GraphicsContext g, String text, double x, double y, double size, Color color) {
     g.setFill(color);
-    g.setFont(Font.font("Source Sans 3 SemiBold", size * 0.66));
+    g.setFont(Font.font("Source Sans 3 SemiBold", size * (text.length() > 1 ? 0.54 : 0.66)));
     g.setTextAlign(TextAlignment.CENTER);
     g.setTextBaseline(javafx.geometry.VPos.CENTER);
     g.fillText(text, x, y);

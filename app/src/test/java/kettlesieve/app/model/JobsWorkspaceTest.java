@@ -27,6 +27,7 @@ import kettlesieve.core.rig.CommandTool;
 import kettlesieve.core.rig.RigTool;
 import kettlesieve.core.rig.Run;
 import kettlesieve.core.signal.Progress;
+import kettlesieve.core.work.ResultStore;
 import kettlesieve.demo.Demo;
 import org.awaitility.Awaitility;
 import org.junit.jupiter.api.AfterEach;
@@ -37,7 +38,8 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** The workspace with the other kinds of job, without a window. */
 class JobsWorkspaceTest {
-  @TempDir static Path demos;
+  private static final Path KEPT = Path.of(System.getProperty("kettle.kept", "target/kept"));
+  private static final Path demos = KEPT.resolve("demos");
   @TempDir Path folder;
 
   private ExecutorService ui;
@@ -56,8 +58,9 @@ class JobsWorkspaceTest {
     workspace =
         new Workspace(
             ui::execute,
-            new MediaReader(folder.resolve("cache")),
+            new MediaReader(KEPT.resolve("decoded")),
             () -> new SimulatedOut(true),
+            new ResultStore(KEPT.resolve("results")),
             folder.resolve("state"));
   }
 
@@ -278,7 +281,7 @@ class JobsWorkspaceTest {
           }
         });
     onUi(() -> workspace.workshop().makeFor(sieve("tide-table"), cubic, List.of(30.0)));
-    assertThat(workspace.messageProperty().get()).contains("is not for the job Stretch");
+    await(() -> workspace.messageProperty().get().contains("is not for the job Stretch"));
   }
 
   @Test

@@ -11,6 +11,7 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 import java.util.function.BooleanSupplier;
+import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFileException;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.comparison.TimeSpan;
@@ -19,6 +20,7 @@ import kettlesieve.core.listen.SimulatedOut;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.signal.Progress;
+import kettlesieve.core.work.ResultStore;
 import kettlesieve.demo.KeepersLog;
 import org.awaitility.Awaitility;
 import org.junit.jupiter.api.AfterEach;
@@ -29,7 +31,8 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** The workspace without a window; a single thread stands for the interface's. */
 class WorkspaceTest {
-  @TempDir static Path demo;
+  private static final Path KEPT = Path.of(System.getProperty("kettle.kept", "target/kept"));
+  private static final Path demo = KEPT.resolve("demos");
   @TempDir Path folder;
 
   private ExecutorService ui;
@@ -49,8 +52,9 @@ class WorkspaceTest {
   private Workspace create() {
     return new Workspace(
         ui::execute,
-        new MediaReader(folder.resolve("cache")),
+        new MediaReader(KEPT.resolve("decoded")),
         () -> new SimulatedOut(true),
+        ResultStore.inMemory(),
         folder.resolve("state"));
   }
 
@@ -118,7 +122,7 @@ class WorkspaceTest {
     assertThat(workspace.state(first.id()).prepared().match().delaySamples()).isEqualTo(1152);
     assertThat(workspace.listening().audible(first.id())).isTrue();
     ScoreSheet sheet = workspace.sheetProperty().get();
-    assertThat(sheet.entries().get(1).measured().match().polarity()).isEqualTo(-1);
+    assertThat(sheet.entries().get(1).version().match().polarity()).isEqualTo(-1);
   }
 
   @Test
@@ -162,10 +166,10 @@ class WorkspaceTest {
   @Test
   void anotherProfileScoresAtOnceWithoutMeasuringAgain() {
     bringIn();
-    var readings = workspace.sheetProperty().get().entries().get(0).measured();
+    var readings = workspace.sheetProperty().get().versions().get(0);
     onUi(() -> workspace.edit(c -> c.withProfile("archive")));
     assertThat(workspace.sheetProperty().get().profile().name()).isEqualTo("archive");
-    assertThat(workspace.sheetProperty().get().entries().get(0).measured()).isSameAs(readings);
+    assertThat(workspace.sheetProperty().get().versions().get(0)).isSameAs(readings);
     assertThat(workspace.busyProperty().get()).isFalse();
   }
 
@@ -262,5 +266,62 @@ class WorkspaceTest {
     assertThat(workspace.listening().positionSeconds()).isBetween(3.9, 4.41);
     onUi(() -> workspace.listening().stop());
     await(() -> !workspace.listening().playing());
+  }
+
+  @Test
+  void aNewComparisonDuringAnalysisStaysEmpty() {
+    onUi(() -> workspace.addFiles(List.of(file("tape.wav"), file("plain-subtraction-90.wav"))));
+    await(() -> workspace.sourceProperty().get() != null);
+    onUi(() -> workspace.stepProperty().set(Step.MEASURE));
+    onUi(workspace::startNew);
+    assertThat(workspace.stepProperty().get()).isEqualTo(Step.GATHER);
+    // What the old run still has to say comes after this, and must be dropped.
+    onUi(() -> workspace.addFiles(List.of(folder.resolve("gone.wav"))));
+    await(() -> workspace.sourceProblemProperty().get() != null);
+    assertThat(workspace.sourceProperty().get()).isNull();
+    assertThat(workspace.assessmentProperty().get()).isNull();
+    assertThat(workspace.sheetProperty().get()).isNull();
+    assertThat(workspace.versionStates()).isEmpty();
+  }
+
+  @Test
+  void checksumsNeverReachAnotherComparison() throws Exception {
+    Comparison other =
+        Comparison.empty("other", kettlesieve.core.comparison.Job.DENOISE)
+            .withSource(kettlesieve.core.comparison.MediaRef.of(file("clean.flac")));
+    Path saved = folder.resolve("other.sieve");
+    kettlesieve.core.comparison.ComparisonFile.save(other, saved);
+    onUi(() -> workspace.addFiles(List.of(file("tape.wav"), file("plain-subtraction-90.wav"))));
+    onUi(() -> workspace.open(saved));
+    await(() -> workspace.comparison().source().sha256() != null);
+    assertThat(workspace.comparison().source().sha256())
+        .isEqualTo(kettlesieve.core.media.Checksum.sha256(file("clean.flac")));
+  }
+
+  @Test
+  void oneClickComparesOnWhatAllCover() throws Exception {
+    var reader = new MediaReader(folder.resolve("cache"));
+    var whole = reader.read(file("plain-subtraction-60.wav"), Progress.SILENT).audio();
+    Path brief = folder.resolve("brief.wav");
+    kettlesieve.core.media.WavWriter.write(
+        whole.slice(0, 20L * whole.sampleRate()),
+        brief,
+        kettlesieve.core.media.WavWriter.Format.PCM_24,
+        Progress.SILENT);
+    onUi(
+        () -> workspace.addFiles(List.of(file("tape.wav"), brief, file("smoothed-wiener-90.wav"))));
+    awaitSheet(2);
+    TimeSpan all =
+        CommonPart.of(workspace.comparison(), workspace.sourceProperty().get(), workspace::state)
+            .orElseThrow();
+    assertThat(all.from()).isZero();
+    assertThat(all.to()).isBetween(19.9, 20.0);
+    onUi(() -> workspace.edit(c -> c.withExcerpt(all)));
+    awaitSheet(2);
+    await(
+        () ->
+            CommonPart.of(
+                    workspace.comparison(), workspace.sourceProperty().get(), workspace::state)
+                .isEmpty());
   }
 }

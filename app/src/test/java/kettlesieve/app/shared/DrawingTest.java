@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.within;
 import java.util.HashSet;
 import java.util.Set;
 import javafx.scene.paint.Color;
+import kettlesieve.app.model.Numbers;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.PeakPyramid;

@@ -81,4 +81,30 @@ class TilesTest {
     Awaitility.await().until(() -> tiles.peek(2) != null);
     assertThat(tiles.peek(1)).isNull();
   }
+
+  @Test
+  void runningOutOfMemoryOnceDoesNotEndDrawing() {
+    AtomicInteger tries = new AtomicInteger();
+    Tiles<Integer, Integer> tiles =
+        new Tiles<>(
+            5,
+            k -> {
+              if (k == 1 && tries.incrementAndGet() < 2) {
+                throw new OutOfMemoryError("only for this test");
+              }
+              if (k == 3) {
+                throw new StackOverflowError("only for this test");
+              }
+              return k;
+            },
+            tile -> 1,
+            () -> {});
+    // More failures than there are threads: each of them used to end one for good.
+    for (int i = 0; i < 6; i++) {
+      tiles.get(3);
+      tiles.get(1);
+    }
+    Awaitility.await().until(() -> tiles.get(1) != null && tiles.get(2) != null);
+    assertThat(tiles.peek(3)).isNull();
+  }
 }

@@ -1,9 +1,8 @@
 package kettlesieve.core.listen;
 
-import java.util.Queue;
-
 import java.io.IOException;
 import java.util.List;
+import java.util.Queue;
 import java.util.Set;
 import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.function.Consumer;
@@ -19,11 +18,11 @@ import org.slf4j.LoggerFactory;
  *
  * <p><b>How it hangs together.</b> What is wanted (tracks, choice, loop, turns, side, band) is
  * state under one lock, which is only ever held for a few assignments. Each playing from {@link
- * #play} to {@link #stop} is a {@link Playback} of its own, with a thread, a stop flag, a deck and a
- * queue of commands that belong to it alone: to stop one and to begin the next do not wait for each
- * other, and a command can never reach the wrong one. A new playback reads the whole state when it
- * begins, so that nothing is lost between them; it waits, on its own thread and without the lock,
- * until the one before has let go of the output.
+ * #play} to {@link #stop} is a {@link Playback} of its own, with a thread, a stop flag, a deck and
+ * a queue of commands that belong to it alone: to stop one and to begin the next do not wait for
+ * each other, and a command can never reach the wrong one. A new playback reads the whole state
+ * when it begins, so that nothing is lost between them; it waits, on its own thread and without the
+ * lock, until the one before has let go of the output.
  *
  * <ul>
  *   <li>Any thread may call any public method; all return at once, {@link #close} after the last

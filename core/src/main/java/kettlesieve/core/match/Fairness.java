@@ -1,7 +1,5 @@
 package kettlesieve.core.match;
 
-import kettlesieve.core.measure.Part;
-
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -33,7 +31,7 @@ public final class Fairness {
    *
    * @param version label of the version; empty for the comparison as a whole
    * @param matter what it is about: level, delay, polarity, drift, rate, bandwidth, channels,
-   *     length, overs, codec, amounts or identical
+   *     length, overs, codec, amounts, alike or identical
    * @param found what was found
    * @param done what was done about it
    */

@@ -1,6 +1,5 @@
 package kettlesieve.core.match;
 
-import kettlesieve.core.measure.Measures;
 import java.util.Optional;
 
 /**

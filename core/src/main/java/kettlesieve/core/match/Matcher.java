@@ -1,7 +1,5 @@
 package kettlesieve.core.match;
 
-import kettlesieve.core.signal.Stop;
-
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -13,6 +11,7 @@ import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.LinearTimeAudio;
 import kettlesieve.core.signal.Spectrogram;
+import kettlesieve.core.signal.Stop;
 import kettlesieve.core.signal.SumAudio;
 import kettlesieve.core.signal.TimeMap;
 
@@ -93,7 +92,11 @@ public final class Matcher {
    * @throws MatchException if the version covers less than half of the excerpt
    */
   public static MatchedVersion match(
-      SourceMaterial source, Audio delivered, MatchOverride byHand, MatchSettings settings, Stop stop)
+      SourceMaterial source,
+      Audio delivered,
+      MatchOverride byHand,
+      MatchSettings settings,
+      Stop stop)
       throws MatchException {
     List<String> notes = new ArrayList<>();
     List<String> warnings = new ArrayList<>();
@@ -170,7 +173,11 @@ public final class Matcher {
    * @throws MatchException if there is nothing to hold on to
    */
   public static StretchedVersion matchStretched(
-      SourceMaterial source, Audio delivered, MatchOverride byHand, MatchSettings settings, Stop stop)
+      SourceMaterial source,
+      Audio delivered,
+      MatchOverride byHand,
+      MatchSettings settings,
+      Stop stop)
       throws MatchException {
     Audio whole = source.whole();
     Audio version = commonRate(whole, delivered);

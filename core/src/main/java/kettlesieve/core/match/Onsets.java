@@ -67,8 +67,7 @@ public final class Onsets {
   double in(Onsets other, int frame, double expected) {
     int reach = (int) Math.round(ONSET_REACH / HOP);
     float[][] piece = Arrays.copyOfRange(rises, frame - reach, frame + reach + 1);
-    MelRows.Peak peak =
-        MelRows.search(piece, other.rises, expected - reach, ONSET_SEARCH / HOP);
+    MelRows.Peak peak = MelRows.search(piece, other.rises, expected - reach, ONSET_SEARCH / HOP);
     return peak == null || peak.score() < ONSET_SCORE ? Double.NaN : peak.place() + reach;
   }
 

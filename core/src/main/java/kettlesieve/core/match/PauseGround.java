@@ -1,10 +1,10 @@
 package kettlesieve.core.match;
 
 import java.util.ArrayList;
-import kettlesieve.core.signal.Db;
-import kettlesieve.core.signal.Framing;
 import java.util.List;
 import java.util.Optional;
+import kettlesieve.core.signal.Db;
+import kettlesieve.core.signal.Framing;
 import kettlesieve.core.signal.Spectrogram;
 
 /**

@@ -2,12 +2,10 @@ package kettlesieve.core.match;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
 import java.util.stream.IntStream;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Clipping;
-import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.Framing;
 import kettlesieve.core.signal.Spectrogram;
 
@@ -102,7 +100,12 @@ public final class SourceMaterial {
       Audio mono = audio.downmix();
       downmix =
           new SourceMaterial(
-              originalChannels, whole.downmix(), firstFrame, mono, spectra(mono), pauses.activity());
+              originalChannels,
+              whole.downmix(),
+              firstFrame,
+              mono,
+              spectra(mono),
+              pauses.activity());
     }
     return downmix;
   }

@@ -1,8 +1,5 @@
 package kettlesieve.core.match;
 
-import kettlesieve.core.measure.Share;
-import kettlesieve.core.signal.Stop;
-
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
@@ -10,6 +7,7 @@ import java.util.List;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Fft;
 import kettlesieve.core.signal.Statistics;
+import kettlesieve.core.signal.Stop;
 import kettlesieve.core.signal.TimeMap;
 
 /**
@@ -86,8 +84,7 @@ final class StretchAligner {
     LogMel versionMel = new LogMel(version, best.scale());
     double[] line = blocks(sourceLevels, versionMel, best);
     MapFit found = anchors(sourceMel, versionMel, line[0], line[1]);
-    return MapFit.of(
-        found.map(), found.slope(), found.offset(), found.coverage() * blocksFound);
+    return MapFit.of(found.map(), found.slope(), found.offset(), found.coverage() * blocksFound);
   }
 
   private static int reach(double ratio, double hop) {
@@ -164,7 +161,8 @@ final class StretchAligner {
       for (double t = 0; t + length <= source.seconds(); t += step) {
         float[][] block = MelRows.piece(s, t / COARSE_HOP, length * ratio / COARSE_HOP, 1 / ratio);
         double expectedPlace = offset + ratio * t;
-        MelRows.Peak peak = MelRows.search(block, v, expectedPlace / COARSE_HOP, search / COARSE_HOP);
+        MelRows.Peak peak =
+            MelRows.search(block, v, expectedPlace / COARSE_HOP, search / COARSE_HOP);
         tried += MelRows.energy(block, 0, block.length) > 1 ? 1 : 0;
         if (peak != null && peak.score() >= LEAST_SCORE) {
           points.add(new double[] {t, peak.place() * COARSE_HOP - ratio * t});

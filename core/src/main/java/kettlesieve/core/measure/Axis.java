@@ -1,11 +1,10 @@
 package kettlesieve.core.measure;
 
-import java.util.EnumMap;
-import kettlesieve.core.comparison.Job;
-import java.util.Map;
-
 import com.fasterxml.jackson.annotation.JsonValue;
+import java.util.EnumMap;
 import java.util.Locale;
+import java.util.Map;
+import kettlesieve.core.comparison.Job;
 
 /** The three questions, and what only informs. */
 public enum Axis {

@@ -1,7 +1,5 @@
 package kettlesieve.core.measure;
 
-import kettlesieve.core.signal.Statistics;
-
 import java.util.Arrays;
 import java.util.SplittableRandom;
 import java.util.function.ToDoubleFunction;

@@ -1,8 +1,8 @@
 package kettlesieve.core.measure;
 
-import kettlesieve.core.comparison.Job;
 import java.util.Map;
 import java.util.Set;
+import kettlesieve.core.comparison.Job;
 
 /**
  * What a measure says of itself; sheets, plots, exports and help are drawn from it.

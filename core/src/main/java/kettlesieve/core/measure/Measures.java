@@ -1,16 +1,15 @@
 package kettlesieve.core.measure;
 
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
-import java.util.ServiceLoader;
-
 import java.util.ArrayList;
-import java.util.concurrent.CancellationException;
 import java.util.HashMap;
-import kettlesieve.core.comparison.Job;
 import java.util.List;
 import java.util.Map;
+import java.util.ServiceLoader;
+import java.util.concurrent.CancellationException;
+import kettlesieve.core.comparison.Job;
 import kettlesieve.core.signal.Stop;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 
 /** All measures that are on the class path. */
 public final class Measures {

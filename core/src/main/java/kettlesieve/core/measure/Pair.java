@@ -1,16 +1,16 @@
 package kettlesieve.core.measure;
 
+import java.util.IdentityHashMap;
+import java.util.Map;
+import java.util.Optional;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.match.FrameRange;
+import kettlesieve.core.match.Ground;
+import kettlesieve.core.match.MatchedVersion;
+import kettlesieve.core.match.SourceMaterial;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Db;
-import kettlesieve.core.match.FrameRange;
 import kettlesieve.core.signal.Framing;
-import kettlesieve.core.match.Ground;
-import java.util.IdentityHashMap;
-import kettlesieve.core.comparison.Job;
-import java.util.Map;
-import kettlesieve.core.match.MatchedVersion;
-import java.util.Optional;
-import kettlesieve.core.match.SourceMaterial;
 import kettlesieve.core.signal.Spectrogram;
 import kettlesieve.core.signal.Stop;
 import kettlesieve.core.signal.ThirdOctaveBands;

@@ -1,11 +1,11 @@
 package kettlesieve.core.measure;
 
-import kettlesieve.core.signal.Audio;
 import java.util.IdentityHashMap;
-import kettlesieve.core.comparison.Job;
 import java.util.Map;
 import java.util.Optional;
+import kettlesieve.core.comparison.Job;
 import kettlesieve.core.match.SourceMaterial;
+import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.ThirdOctaveBands;
 
 /** What measures need of the source alone, worked out once for all versions. Thread-safe. */

@@ -1,7 +1,7 @@
 package kettlesieve.core.measure;
 
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.match.MatchedStems;
+import kettlesieve.core.signal.Audio;
 
 /**
  * The stems of one tool beside the mix they were taken from.

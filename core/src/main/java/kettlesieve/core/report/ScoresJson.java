@@ -1,8 +1,5 @@
 package kettlesieve.core.report;
 
-import kettlesieve.core.score.Notice;
-import kettlesieve.core.score.VersionFacts;
-
 import com.fasterxml.jackson.core.util.DefaultIndenter;
 import com.fasterxml.jackson.core.util.DefaultPrettyPrinter;
 import com.fasterxml.jackson.databind.ObjectMapper;
@@ -27,9 +24,10 @@ import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Spot;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.Failure;
-import kettlesieve.core.score.Measured;
+import kettlesieve.core.score.Notice;
 import kettlesieve.core.score.RankTests;
 import kettlesieve.core.score.ScoreSheet;
+import kettlesieve.core.score.VersionFacts;
 
 /**
  * Writes a score sheet as JSON, schema {@code kettle-sieve/scores/1}. Numbers are rounded to six
@@ -89,8 +87,7 @@ public final class ScoresJson {
           .put("file", name(Path.of(f.file()), base))
           .put("reason", f.reason());
     }
-    strings(
-        root.putArray("warnings"), sheet.allNotices().stream().map(Notice::line).toList());
+    strings(root.putArray("warnings"), sheet.allNotices().stream().map(Notice::line).toList());
     ArrayNode fairness = root.putArray("fairness");
     for (Fairness.Item item : sheet.allFairness()) {
       fairness

@@ -1,26 +1,25 @@
 package kettlesieve.core.report;
 
 import java.util.ArrayList;
-import kettlesieve.core.measure.Axis;
-import kettlesieve.core.score.Card;
-import java.util.stream.Collectors;
 import java.util.Comparator;
-import kettlesieve.core.comparison.Cost;
-import kettlesieve.core.measure.Declaration;
-import kettlesieve.core.score.Entry;
-import kettlesieve.core.measure.Estimate;
-import kettlesieve.core.score.Failure;
-import kettlesieve.core.match.Fairness;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.stream.Collectors;
+import kettlesieve.core.comparison.Cost;
+import kettlesieve.core.match.Fairness;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measures;
 import kettlesieve.core.measure.Part;
-import kettlesieve.core.score.Places;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.score.Card;
+import kettlesieve.core.score.Entry;
+import kettlesieve.core.score.Failure;
+import kettlesieve.core.score.Places;
 import kettlesieve.core.score.ScoreSheet;
-import kettlesieve.core.work.Width;
 
 /**
  * Writes a score sheet as a table for people, versions from the best to the worst: places, scores

@@ -1,7 +1,5 @@
 package kettlesieve.core.rig;
 
-import kettlesieve.core.score.Places;
-
 import com.fasterxml.jackson.annotation.JsonIgnore;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.util.ArrayList;

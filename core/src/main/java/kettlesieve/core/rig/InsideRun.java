@@ -1,17 +1,17 @@
 package kettlesieve.core.rig;
 
-import kettlesieve.core.signal.Audio;
-import java.util.function.BooleanSupplier;
-import java.util.concurrent.CancellationException;
-import java.nio.file.Files;
 import java.io.IOException;
+import java.lang.management.ManagementFactory;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.lang.management.ManagementFactory;
 import java.util.Map;
-import java.nio.file.Path;
-import kettlesieve.core.signal.Progress;
+import java.util.concurrent.CancellationException;
+import java.util.function.BooleanSupplier;
 import kettlesieve.core.media.WavWriter;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Progress;
 
 /** Runs a stand-in within the program. */
 final class InsideRun {
@@ -29,8 +29,7 @@ final class InsideRun {
   }
 
   /** Runs it; files of a run that cannot be written whole are deleted. */
-  Run of(StandIn standIn, Elapsed begun)
-      throws IOException {
+  Run of(StandIn standIn, Elapsed begun) throws IOException {
     var threads = ManagementFactory.getThreadMXBean();
     long processor = threads.getCurrentThreadCpuTime();
     Map<String, Audio> made =

@@ -1,26 +1,26 @@
 package kettlesieve.core.rig;
 
-import java.util.ArrayList;
-import java.util.function.BooleanSupplier;
-import java.util.Comparator;
-import kettlesieve.core.comparison.FileNames;
-import java.nio.file.Files;
 import java.io.IOException;
-import kettlesieve.core.comparison.Job;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 import java.util.Map;
+import java.util.function.BooleanSupplier;
+import java.util.stream.Stream;
+import kettlesieve.core.comparison.FileNames;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.Roles;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaReader;
-import java.nio.file.Path;
-import kettlesieve.core.signal.Progress;
-import kettlesieve.core.comparison.Roles;
-import java.nio.file.StandardCopyOption;
-import java.util.stream.Stream;
 import kettlesieve.core.media.WavWriter;
+import kettlesieve.core.signal.Progress;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 
 /**
  * Runs an outside tool in a working folder of its own; what it wrote is decoded before it is taken.
@@ -46,8 +46,7 @@ final class OutsideRun {
   }
 
   /** Runs it; its working folder is deleted whatever happens. */
-  Run of(CommandTool tool, Elapsed begun)
-      throws IOException {
+  Run of(CommandTool tool, Elapsed begun) throws IOException {
     Path work = Files.createTempDirectory(order.folder(), ".run-");
     try {
       Path input = order.inputFile();

@@ -1,7 +1,7 @@
 package kettlesieve.core.rig;
 
-import java.nio.file.Files;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 
 /** Names for what runs make. */

@@ -1,35 +1,16 @@
 package kettlesieve.core.rig;
 
-import java.io.BufferedReader;
 import java.io.IOException;
-import java.io.InputStreamReader;
-import java.lang.management.ManagementFactory;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
-import java.nio.file.Path;
-import java.time.Duration;
-import java.util.ArrayDeque;
-import java.util.ArrayList;
-import java.util.Comparator;
-import java.util.Deque;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
-import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.Consumer;
-import java.util.stream.Stream;
-import kettlesieve.core.comparison.FileNames;
-import kettlesieve.core.comparison.Job;
-import kettlesieve.core.comparison.Roles;
-import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaReader;
-import kettlesieve.core.media.WavWriter;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -124,8 +105,7 @@ public final class Rig implements AutoCloseable {
       progress.at(order.label(), 0);
       Files.createDirectories(order.folder());
       return order.tool() instanceof RigTool.Outside outside
-          ? new OutsideRun(reader, order, ticket.cancelled::get, progress)
-              .of(outside.tool(), begun)
+          ? new OutsideRun(reader, order, ticket.cancelled::get, progress).of(outside.tool(), begun)
           : new InsideRun(order, ticket.cancelled::get, progress)
               .of(((RigTool.Inside) order.tool()).standIn(), begun);
     } catch (IOException e) {
@@ -144,10 +124,7 @@ public final class Rig implements AutoCloseable {
     } catch (OutOfMemoryError e) {
       LOG.error("not enough memory for a run", e);
       return Run.failed(
-          order,
-          begun,
-          "there is not enough memory for it; choose a shorter recording",
-          List.of());
+          order, begun, "there is not enough memory for it; choose a shorter recording", List.of());
     } catch (RuntimeException | Error e) {
       // Whatever happens, who ordered the run must learn how it ended.
       LOG.error("a run broke down", e);

@@ -1,17 +1,17 @@
 package kettlesieve.core.rig;
 
-import java.util.ArrayDeque;
 import java.io.BufferedReader;
-import java.util.Deque;
-import java.time.Duration;
 import java.io.IOException;
 import java.io.InputStreamReader;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.ArrayDeque;
+import java.util.Deque;
 import java.util.List;
+import java.util.concurrent.TimeUnit;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import java.nio.file.Path;
-import java.nio.charset.StandardCharsets;
-import java.util.concurrent.TimeUnit;
 
 /**
  * A process of an outside tool: what it says is listened to, its processor time is asked for now

@@ -12,7 +12,6 @@ import kettlesieve.core.measure.Measures;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Spot;
 import kettlesieve.core.measure.Trace;
-import kettlesieve.core.signal.Statistics;
 
 /**
  * Two versions set against each other: on which axis and in which reading they differ most, and
@@ -59,7 +58,9 @@ public record Contrast(List<AxisDifference> axes, List<Difference> readings) {
       if (a != null && b != null) {
         Estimate difference = a.minus(b);
         boolean sure = ScoreSheet.compare(a, b) != 0;
-        axes.add(new AxisDifference(axis, a.value() - b.value(), difference.low(), difference.high(), sure));
+        axes.add(
+            new AxisDifference(
+                axis, a.value() - b.value(), difference.low(), difference.high(), sure));
       }
     }
     axes.sort(Comparator.comparingDouble(d -> -Math.abs(d.points())));

@@ -1,9 +1,9 @@
 package kettlesieve.core.score;
 
-import kettlesieve.core.comparison.Job;
-import kettlesieve.core.media.MediaFacts;
 import java.nio.file.Path;
+import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.Profile;
+import kettlesieve.core.media.MediaFacts;
 
 /**
  * What a sheet is of.

@@ -1,12 +1,12 @@
 package kettlesieve.core.score;
 
 import java.util.Collections;
-import kettlesieve.core.comparison.Cost;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import kettlesieve.core.comparison.Cost;
+import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Taken;
-import kettlesieve.core.comparison.Version;
 
 /**
  * A version with its readings, not yet scored.

@@ -1,10 +1,9 @@
 package kettlesieve.core.score;
 
-import kettlesieve.core.measure.Part;
-
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import kettlesieve.core.measure.Part;
 import org.hipparchus.distribution.continuous.ChiSquaredDistribution;
 import org.hipparchus.stat.inference.WilcoxonSignedRankTest;
 import org.hipparchus.stat.ranking.NaturalRanking;
@@ -44,7 +43,6 @@ public record RankTests(
    * Tests the versions that every one of some sheets has, by label.
    *
    * @param sheets the rows of each excerpt or comparison
-   *
    * @return empty for fewer than three versions or three sheets
    */
   public static Optional<RankTests> over(List<List<Entry>> sheets) {

@@ -1,22 +1,22 @@
 package kettlesieve.core.score;
 
 import java.util.ArrayList;
-import kettlesieve.core.measure.Axis;
 import java.util.Collections;
 import java.util.Comparator;
-import kettlesieve.core.comparison.Comparison;
-import kettlesieve.core.measure.Declaration;
-import kettlesieve.core.measure.Estimate;
-import kettlesieve.core.match.Fairness;
-import kettlesieve.core.comparison.Job;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import kettlesieve.core.measure.Part;
-import kettlesieve.core.comparison.Profile;
 import java.util.Set;
+import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.Profile;
+import kettlesieve.core.match.Fairness;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Part;
 
 /**
  * All versions of a comparison with readings, scores and places.
@@ -68,10 +68,7 @@ public record ScoreSheet(
             .map(
                 v ->
                     Card.of(
-                        v.of(part).readings(),
-                        heading.scoring(),
-                        heading.profile(),
-                        heading.job()))
+                        v.of(part).readings(), heading.scoring(), heading.profile(), heading.job()))
             .toList();
     long scored = cards.stream().filter(c -> c.overall().isPresent()).count();
     Map<String, Ranked> ranks = new LinkedHashMap<>();
@@ -161,8 +158,7 @@ public record ScoreSheet(
     List<Declaration> columns = new ArrayList<>();
     for (Axis axis : Axis.values()) {
       for (Declaration d : scoring().declarations(job())) {
-        boolean shown =
-            !d.needsReference() || versions.stream().anyMatch(v -> read(v, d.id()));
+        boolean shown = !d.needsReference() || versions.stream().anyMatch(v -> read(v, d.id()));
         if (d.axis(job()) == axis && shown) {
           columns.add(d);
         }

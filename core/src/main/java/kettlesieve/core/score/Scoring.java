@@ -1,22 +1,21 @@
 package kettlesieve.core.score;
 
-import java.io.InputStream;
 import com.fasterxml.jackson.databind.ObjectMapper;
-
-import java.util.ArrayList;
-import kettlesieve.core.measure.Axis;
-import java.util.Comparator;
-import kettlesieve.core.comparison.Comparison;
-import kettlesieve.core.measure.Declaration;
 import java.io.IOException;
-import kettlesieve.core.comparison.Job;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.Profile;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.Measures;
-import java.util.Optional;
-import kettlesieve.core.comparison.Profile;
-import java.io.UncheckedIOException;
 
 /**
  * The order of the sheet, the scales of all measures and the delivery profiles, from the one data
@@ -26,8 +25,7 @@ import java.io.UncheckedIOException;
  * @param scales by measure id; a measure without a scale is not scored
  * @param profiles the first is the default
  */
-public record Scoring(
-    List<String> order, Map<String, ScaleByJob> scales, List<Profile> profiles) {
+public record Scoring(List<String> order, Map<String, ScaleByJob> scales, List<Profile> profiles) {
   private static final Scoring SHIPPED = read();
 
   public Scoring {

@@ -10,6 +10,7 @@ import kettlesieve.core.comparison.Cost;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Part;
 import kettlesieve.core.signal.Statistics;
 
 /**
@@ -62,8 +63,13 @@ public record TradeOff(List<Point> points, Map<String, Sweep> sweeps) {
 
   /** Lays out the versions of a sheet. */
   public static TradeOff of(ScoreSheet sheet, Comparison comparison) {
+    return of(sheet, Part.ALL, comparison);
+  }
+
+  /** Lays out one part of the versions of a sheet. */
+  public static TradeOff of(ScoreSheet sheet, Part part, Comparison comparison) {
     List<Point> raw = new ArrayList<>();
-    for (Entry entry : sheet.entries()) {
+    for (Entry entry : sheet.entries(part)) {
       Estimate missed = entry.card().axes().get(Axis.MISSED);
       Estimate harm =
           lower(entry.card().axes().get(Axis.ADDED), entry.card().axes().get(Axis.LOST));

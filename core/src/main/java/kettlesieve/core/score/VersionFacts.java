@@ -1,15 +1,15 @@
 package kettlesieve.core.score;
 
+import java.nio.file.Path;
 import java.util.Collections;
-import kettlesieve.core.comparison.Cost;
-import kettlesieve.core.match.Fairness;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import kettlesieve.core.comparison.Cost;
+import kettlesieve.core.comparison.Version;
+import kettlesieve.core.match.Fairness;
 import kettlesieve.core.match.Match;
 import kettlesieve.core.media.MediaFacts;
-import java.nio.file.Path;
-import kettlesieve.core.comparison.Version;
 
 /**
  * A version apart from its readings.
@@ -38,8 +38,7 @@ public record VersionFacts(
   }
 
   /** A version in one file of which nothing further is known. */
-  public static VersionFacts of(
-      String id, String label, Path file, MediaFacts facts, Match match) {
+  public static VersionFacts of(String id, String label, Path file, MediaFacts facts, Match match) {
     return new VersionFacts(id, label, file, Map.of(), facts, match, List.of(), Cost.NONE);
   }
 

@@ -1,7 +1,5 @@
 package kettlesieve.core.signal;
 
-import kettlesieve.core.measure.clip.Clipped;
-
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;

@@ -1,7 +1,5 @@
 package kettlesieve.core.signal;
 
-import kettlesieve.core.listen.Band;
-
 /**
  * Another recording on a straight time map: sample n of the view lies at position {@code start +
  * n·step} of the original. One view serves delay (fractional start), drift (step near 1) and

@@ -1,7 +1,5 @@
 package kettlesieve.core.signal;
 
-import kettlesieve.core.measure.Measures;
-
 import java.util.Arrays;
 import java.util.OptionalDouble;
 

@@ -1,7 +1,5 @@
 package kettlesieve.core.signal;
 
-import kettlesieve.core.work.Work;
-
 /**
  * Where long work tells how far it has come, and learns that it is no longer wanted.
  *

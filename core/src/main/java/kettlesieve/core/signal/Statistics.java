@@ -1,7 +1,5 @@
 package kettlesieve.core.signal;
 
-import kettlesieve.core.rig.Order;
-
 import java.util.Arrays;
 import java.util.stream.IntStream;
 

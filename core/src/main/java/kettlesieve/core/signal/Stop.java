@@ -1,7 +1,5 @@
 package kettlesieve.core.signal;
 
-import kettlesieve.core.work.Work;
-
 /**
  * Where long work asks whether it is still wanted. Work asks often; what a newer request has made
  * useless ends with a {@link java.util.concurrent.CancellationException}.

@@ -1,19 +1,9 @@
 package kettlesieve.core.work;
 
-import kettlesieve.core.measure.Measure;
-import kettlesieve.core.score.Notice;
-import kettlesieve.core.score.Scoring;
-import java.util.Set;
-import kettlesieve.core.measure.StemSet;
-import kettlesieve.core.signal.Stop;
-import kettlesieve.core.match.StretchedVersion;
-import kettlesieve.core.measure.Subject;
-import kettlesieve.core.measure.Taken;
-import kettlesieve.core.measure.Warp;
-
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MatchOverride;
@@ -25,10 +15,19 @@ import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.match.MatchedVersion;
 import kettlesieve.core.match.Matcher;
 import kettlesieve.core.match.SourceMaterial;
+import kettlesieve.core.match.StretchedVersion;
+import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.Measures;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.SourceAnalysis;
+import kettlesieve.core.measure.StemSet;
+import kettlesieve.core.measure.Subject;
+import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.Warp;
+import kettlesieve.core.score.Notice;
+import kettlesieve.core.score.Scoring;
 import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Stop;
 
 /**
  * The source's side of a comparison, worked out once: versions are matched and measured against it.
@@ -103,7 +102,9 @@ public final class Assessment {
       material.pauses().problem().ifPresent(p -> warnings.add(Notice.of("pauses: " + p)));
     }
     if (pausesMatter && material.pauses().activity().unsteady()) {
-      warnings.add(Notice.of("pauses: the noise changes by more than 3 dB; mark the pauses that stand for it"));
+      warnings.add(
+          Notice.of(
+              "pauses: the noise changes by more than 3 dB; mark the pauses that stand for it"));
     }
     return new Assessment(material, reference, warnings, settings);
   }

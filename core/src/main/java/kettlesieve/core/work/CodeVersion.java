@@ -1,13 +1,12 @@
 package kettlesieve.core.work;
 
-import java.net.URISyntaxException;
-
-import kettlesieve.core.media.Checksum;
-import java.nio.file.Files;
 import java.io.IOException;
+import java.net.URISyntaxException;
+import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.stream.Stream;
 import java.util.UUID;
+import java.util.stream.Stream;
+import kettlesieve.core.media.Checksum;
 
 /**
  * The program's own code, as a checksum: results that another build has made are made again.

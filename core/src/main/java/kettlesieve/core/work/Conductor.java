@@ -1,39 +1,39 @@
 package kettlesieve.core.work;
 
-import java.util.HashSet;
-import java.util.Set;
-
-import java.util.NoSuchElementException;
-import java.util.concurrent.ThreadFactory;
-
+import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.concurrent.Callable;
-import java.util.concurrent.CancellationException;
-import kettlesieve.core.comparison.Comparison;
-import java.util.concurrent.ExecutionException;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import kettlesieve.core.score.Failure;
-import java.util.function.Function;
-import java.util.concurrent.Future;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.NoSuchElementException;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.Callable;
+import java.util.concurrent.CancellationException;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.concurrent.ThreadFactory;
+import java.util.function.Function;
+import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.MediaRef;
+import kettlesieve.core.comparison.Version;
+import kettlesieve.core.match.AlikeVersions;
+import kettlesieve.core.match.Fairness;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.Matched;
-import kettlesieve.core.score.Measured;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaReader;
-import kettlesieve.core.comparison.MediaRef;
-import kettlesieve.core.score.Notice;
-import java.util.Optional;
-import java.nio.file.Path;
-import kettlesieve.core.signal.Progress;
 import kettlesieve.core.media.Recording;
-import kettlesieve.core.signal.Stop;
-import kettlesieve.core.comparison.Version;
+import kettlesieve.core.score.Failure;
+import kettlesieve.core.score.Measured;
+import kettlesieve.core.score.Notice;
 import kettlesieve.core.score.VersionFacts;
+import kettlesieve.core.signal.Progress;
+import kettlesieve.core.signal.Stop;
 
 /**
  * Reads, matches, measures and ranks a comparison: the one place where that is done, for the window
@@ -174,6 +174,7 @@ public final class Conductor implements AutoCloseable {
     private final Map<String, Map<String, Recording>> files = new LinkedHashMap<>();
     private final Map<String, Failure> failed = new LinkedHashMap<>();
     private final List<Notice> notices = new ArrayList<>();
+    private List<Fairness.Item> alike = List.of();
     private Recording source;
 
     Run(Comparison comparison, Listener listener, Stop stop) {
@@ -212,8 +213,8 @@ public final class Conductor implements AutoCloseable {
       readVersions();
       ExecutorService pool =
           Executors.newFixedThreadPool(
-              width.versions((long) examined.first().source().framing().count()
-                  * source.audio().channels()),
+              width.versions(
+                  (long) examined.first().source().framing().count() * source.audio().channels()),
               threads);
       try {
         return measure(pool, match(pool));
@@ -238,7 +239,8 @@ public final class Conductor implements AutoCloseable {
 
     /** What is known of all versions without reading anything; nothing if something is missing. */
     private void recall() {
-      Function<MediaRef, String> checksum = ref -> store.fingerprints().of(ref.file()).orElseThrow();
+      Function<MediaRef, String> checksum =
+          ref -> store.fingerprints().of(ref.file()).orElseThrow();
       try {
         WorkKey key = WorkKey.ofSource(comparison, checksum);
         Optional<ResultStore.SourceEntry> known = store.source(key);
@@ -262,7 +264,8 @@ public final class Conductor implements AutoCloseable {
           sums.put(v.id(), own);
         }
         SheetMaker maker = new SheetMaker(comparison, known.get().facts(), known.get().notices());
-        listener.recalled(new Results(work, maker.sheet(all, List.of(), List.copyOf(notices), sums)));
+        listener.recalled(
+            new Results(work, maker.sheet(all, List.of(), List.copyOf(notices), sums, List.of())));
       } catch (NoSuchElementException e) {
         // A file was never read as it is now: everything goes its usual way.
         return;
@@ -285,7 +288,8 @@ public final class Conductor implements AutoCloseable {
     }
 
     private WorkKey sourceKey() {
-      return WorkKey.ofSource(comparison, ref -> recordings.get(ref.file()).recording().facts().sha256());
+      return WorkKey.ofSource(
+          comparison, ref -> recordings.get(ref.file()).recording().facts().sha256());
     }
 
     void readVersions() {
@@ -298,8 +302,7 @@ public final class Conductor implements AutoCloseable {
           files.put(v.id(), own);
           listener.versionRead(v.id(), own);
           Examination.files(v)
-              .forEach(
-                  (role, ref) -> noteChange(ref, own.get(role).facts().sha256(), v.label()));
+              .forEach((role, ref) -> noteChange(ref, own.get(role).facts().sha256(), v.label()));
         } catch (MediaException e) {
           fail(v, e.file(), e.problem());
         }
@@ -346,7 +349,21 @@ public final class Conductor implements AutoCloseable {
               fail(v, v.files().get(0).file().toString(), e.getMessage());
             }
           });
+      alike = alike(matched);
       return matched;
+    }
+
+    private List<Fairness.Item> alike(Map<Version, List<Matched>> matched) {
+      Map<String, Matched> byLabel = new LinkedHashMap<>();
+      Map<String, List<String>> sums = new HashMap<>();
+      matched.forEach(
+          (v, places) -> {
+            byLabel.put(v.label(), places.get(0));
+            sums.put(
+                v.label(),
+                files.get(v.id()).values().stream().map(r -> r.facts().sha256()).toList());
+          });
+      return AlikeVersions.among(byLabel, sums);
     }
 
     private WorkKey key(Version v) {
@@ -397,7 +414,7 @@ public final class Conductor implements AutoCloseable {
           (id, own) -> sums.put(id, own.values().stream().map(r -> r.facts().sha256()).toList()));
       SheetMaker maker = new SheetMaker(comparison, source.facts(), examined.warnings());
       return new Results(
-          work, maker.sheet(done, List.copyOf(failed.values()), List.copyOf(notices), sums));
+          work, maker.sheet(done, List.copyOf(failed.values()), List.copyOf(notices), sums, alike));
     }
   }
 

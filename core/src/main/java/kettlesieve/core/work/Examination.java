@@ -1,13 +1,5 @@
 package kettlesieve.core.work;
 
-import kettlesieve.core.measure.Measure;
-import kettlesieve.core.score.Notice;
-import kettlesieve.core.measure.Part;
-import kettlesieve.core.score.Scoring;
-import kettlesieve.core.signal.Stop;
-import kettlesieve.core.measure.Taken;
-import kettlesieve.core.score.VersionFacts;
-
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -23,9 +15,15 @@ import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.match.Matched;
 import kettlesieve.core.measure.Combined;
-import kettlesieve.core.measure.Measures;
+import kettlesieve.core.measure.Measure;
+import kettlesieve.core.measure.Part;
+import kettlesieve.core.measure.Taken;
 import kettlesieve.core.media.Recording;
+import kettlesieve.core.score.Notice;
+import kettlesieve.core.score.Scoring;
+import kettlesieve.core.score.VersionFacts;
 import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Stop;
 
 /**
  * A comparison's source at every place that is measured; versions are matched and measured against

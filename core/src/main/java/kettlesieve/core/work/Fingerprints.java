@@ -1,16 +1,15 @@
 package kettlesieve.core.work;
 
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
-import java.nio.file.StandardCopyOption;
-import java.util.concurrent.TimeUnit;
-
-import java.nio.file.Files;
 import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
-import java.nio.file.Path;
+import java.util.concurrent.TimeUnit;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 
 /**
  * Checksums of files by path, size and time of change, so that a file that was read before need not
@@ -53,7 +52,11 @@ final class Fingerprints {
     try {
       Path real = path.toAbsolutePath().normalize();
       return Optional.of(
-          real + "\t" + Files.size(real) + "\t" + Files.getLastModifiedTime(real).to(TimeUnit.NANOSECONDS));
+          real
+              + "\t"
+              + Files.size(real)
+              + "\t"
+              + Files.getLastModifiedTime(real).to(TimeUnit.NANOSECONDS));
     } catch (IOException e) {
       return Optional.empty();
     }

@@ -1,30 +1,29 @@
 package kettlesieve.core.work;
 
-import java.nio.file.attribute.FileTime;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.dataformat.smile.SmileFactory;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
-
+import java.nio.file.attribute.FileTime;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.nio.file.Files;
-import java.io.IOException;
-import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import kettlesieve.core.score.Measured;
-import kettlesieve.core.media.MediaFacts;
-import kettlesieve.core.score.Notice;
 import java.util.Optional;
-import kettlesieve.core.measure.Part;
-import java.nio.file.Path;
 import java.util.stream.Stream;
+import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Taken;
+import kettlesieve.core.media.MediaFacts;
 import kettlesieve.core.media.UserFolders;
+import kettlesieve.core.score.Measured;
+import kettlesieve.core.score.Notice;
 import kettlesieve.core.score.VersionFacts;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 
 /**
  * Results by {@link WorkKey}: in memory as long as the program runs, and in a folder for the next

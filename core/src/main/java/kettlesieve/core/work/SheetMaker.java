@@ -1,14 +1,14 @@
 package kettlesieve.core.work;
 
 import java.util.ArrayList;
-import kettlesieve.core.comparison.Comparison;
-import kettlesieve.core.score.Failure;
-import kettlesieve.core.match.Fairness;
-import kettlesieve.core.score.Heading;
 import java.util.List;
 import java.util.Map;
-import kettlesieve.core.score.Measured;
+import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.match.Fairness;
 import kettlesieve.core.media.MediaFacts;
+import kettlesieve.core.score.Failure;
+import kettlesieve.core.score.Heading;
+import kettlesieve.core.score.Measured;
 import kettlesieve.core.score.Notice;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.Scoring;
@@ -25,12 +25,14 @@ record SheetMaker(Comparison comparison, MediaFacts source, List<Notice> ofSourc
    * The sheet.
    *
    * @param checksums of the files by id of the version
+   * @param alike versions that null against each other
    */
   ScoreSheet sheet(
       List<Measured> measured,
       List<Failure> failed,
       List<Notice> further,
-      Map<String, List<String>> checksums) {
+      Map<String, List<String>> checksums,
+      List<Fairness.Item> alike) {
     Scoring scoring = Scoring.of(comparison);
     List<Notice> notices = new ArrayList<>(ofSource);
     notices.addAll(further);
@@ -43,6 +45,9 @@ record SheetMaker(Comparison comparison, MediaFacts source, List<Notice> ofSourc
                   + scoring.profileOrDefault(null).title()
                   + "\" instead. Choose a profile."));
     }
+    List<Fairness.Item> fairness =
+        new ArrayList<>(Fairness.among(comparison, source.sha256(), checksums));
+    fairness.addAll(alike);
     return ScoreSheet.of(
         new Heading(
             comparison.job(),
@@ -53,6 +58,6 @@ record SheetMaker(Comparison comparison, MediaFacts source, List<Notice> ofSourc
         measured,
         failed,
         notices,
-        Fairness.among(comparison, source.sha256(), checksums));
+        fairness);
   }
 }

@@ -1,15 +1,15 @@
 package kettlesieve.core.work;
 
+import java.util.List;
+import java.util.Map;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Cost;
 import kettlesieve.core.comparison.Excerpt;
 import kettlesieve.core.comparison.Job;
-import java.util.List;
-import java.util.Map;
-import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
+import kettlesieve.core.match.MatchSettings;
 
 /**
  * The parts of a comparison that matter for results: two comparisons with equal work have equal

@@ -1,16 +1,16 @@
 package kettlesieve.core.work;
 
 import java.util.Arrays;
-import kettlesieve.core.media.Checksum;
-import kettlesieve.core.comparison.Comparison;
-import kettlesieve.core.comparison.Excerpt;
-import java.util.function.Function;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import kettlesieve.core.match.MatchSettings;
+import java.util.function.Function;
+import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.Excerpt;
 import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.Version;
+import kettlesieve.core.match.MatchSettings;
+import kettlesieve.core.media.Checksum;
 
 /**
  * What a result depends on, as one checksum: the bytes of the files, the parameters, and the
@@ -36,7 +36,8 @@ public record WorkKey(String sha256) {
       WorkKey source, Comparison c, Version version, Function<MediaRef, String> checksum) {
     Map<String, String> files = new LinkedHashMap<>();
     Examination.files(version).forEach((role, ref) -> files.put(role, checksum.apply(ref)));
-    List<String> names = c.together() ? c.excerpts().stream().map(Excerpt::name).toList() : List.of();
+    List<String> names =
+        c.together() ? c.excerpts().stream().map(Excerpt::name).toList() : List.of();
     return of("version", source.sha256(), files, version.match(), names);
   }
 

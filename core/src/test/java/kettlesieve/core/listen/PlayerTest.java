@@ -5,7 +5,10 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.io.IOException;
 import java.util.List;
+import java.util.Queue;
+import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.atomic.AtomicInteger;
 import kettlesieve.core.Sounds;
 import kettlesieve.core.comparison.TimeSpan;
@@ -221,6 +224,102 @@ class PlayerTest {
       assertThat(news).singleElement().asString().contains("lost");
       Mockito.verify(fragile).close();
     }
+  }
+
+  /** An output that lets go of its device only when it is told to. */
+  private static final class Clinging implements SoundOut {
+    final CountDownLatch letGo = new CountDownLatch(1);
+    final AtomicInteger written = new AtomicInteger();
+
+    @Override
+    public String name() {
+      return "clinging";
+    }
+
+    @Override
+    public boolean simulated() {
+      return false;
+    }
+
+    @Override
+    public void open(int rate) {}
+
+    @Override
+    public void write(float[] left, float[] right, int frames) {
+      written.addAndGet(frames);
+    }
+
+    @Override
+    public int pendingFrames() {
+      return 0;
+    }
+
+    @Override
+    public void close() {
+      try {
+        letGo.await();
+      } catch (InterruptedException e) {
+        Thread.currentThread().interrupt();
+      }
+    }
+  }
+
+  @Test
+  void stopThenPlayBeginsAnewAndWaitsForNobody() throws Exception {
+    Clinging first = new Clinging();
+    SimulatedOut second = new SimulatedOut(true);
+    Queue<SoundOut> outs = new ConcurrentLinkedQueue<>(List.of(first, second));
+    try (Player own = new Player(outs::poll, news::add)) {
+      own.setTracks(List.of(Track.source(Audio.of(RATE, SOURCE))));
+      own.play();
+      await(() -> first.written.get() > 0);
+      own.stop();
+      // The old playback still holds its device: neither call may wait for it, under the lock or
+      // not, and what was asked for in between must not be lost.
+      own.play();
+      own.seek(5);
+      own.choose(0);
+      assertThat(own.playing()).isTrue();
+      first.letGo.countDown();
+      await(() -> own.positionSeconds() > 5.1);
+      assertThat(own.playing()).isTrue();
+      assertThat(own.output()).isSameAs(second);
+    }
+  }
+
+  @Test
+  void manyThreadsMayPlayAndStopAtOnce() throws Exception {
+    player.setTracks(
+        List.of(Track.source(Audio.of(RATE, SOURCE)), Track.source(Audio.of(RATE, OTHER))));
+    List<Thread> hands = new java.util.ArrayList<>();
+    for (int n = 0; n < 4; n++) {
+      java.util.SplittableRandom random = new java.util.SplittableRandom(n);
+      Thread hand =
+          new Thread(
+              () -> {
+                for (int i = 0; i < 60; i++) {
+                  switch (random.nextInt(5)) {
+                    case 0 -> player.play();
+                    case 1 -> player.stop();
+                    case 2 -> player.seek(9 * random.nextDouble());
+                    case 3 -> player.choose(random.nextInt(2));
+                    default -> player.setLoop(new TimeSpan(2, 3));
+                  }
+                }
+              });
+      hands.add(hand);
+      hand.start();
+    }
+    for (Thread hand : hands) {
+      hand.join(20_000);
+      assertThat(hand.isAlive()).isFalse();
+    }
+    player.setLoop((TimeSpan) null);
+    player.play();
+    player.seek(4);
+    await(() -> player.positionSeconds() > 4.05 && player.positionSeconds() < 6);
+    assertThat(player.playing()).isTrue();
+    assertThat(news).isEmpty();
   }
 
   private interface Condition {

@@ -89,7 +89,7 @@ class FairnessTest {
   @Test
   void twinsAndUnlikeAmountsAreNamedOnce() {
     Comparison c = Comparison.empty("x", Job.DENOISE);
-    Map<String, List<Recording>> files = new LinkedHashMap<>();
+    Map<String, List<String>> files = new LinkedHashMap<>();
     String[][] versions = {
       {"a", "Alder", "30", "sum1"}, {"b", "Alder", "60", "sum2"}, {"c", "Birch", "30", "sum1"}
     };
@@ -100,9 +100,9 @@ class FairnessTest {
               Version.of(id, v[0], MediaRef.of(Path.of(v[0])))
                   .withTool(v[1])
                   .withAmount(Double.valueOf(v[2])));
-      files.put(id, List.of(recording(v[3], SPEECH, false)));
+      files.put(id, List.of(v[3]));
     }
-    List<Fairness.Item> items = Fairness.among(c, recording("s", SPEECH, false), files);
+    List<Fairness.Item> items = Fairness.among(c, "s", files);
     assertThat(items).hasSize(2);
     assertThat(items.get(0).version()).isEqualTo("c");
     assertThat(items.get(0).found()).isEqualTo("the same file as a");

@@ -162,9 +162,9 @@ class MatcherTest {
   void pausesAreWhereNobodySpeaks(double snr) {
     float[] noisy = Sounds.mix(SPEECH, NOISE, Sounds.noiseFactor(SPEECH, NOISE, snr));
     SourceMaterial source = SourceMaterial.of(Audio.of(RATE, noisy), null, null);
-    assertThat(source.activity().problem()).isEmpty();
-    assertThat(source.signalToNoiseDb()).isBetween(snr, snr + 11);
-    for (TimeSpan pause : source.activity().pauses()) {
+    assertThat(source.pauses().activity().problem()).isEmpty();
+    assertThat(source.pauses().signalToNoiseDb()).isBetween(snr, snr + 11);
+    for (TimeSpan pause : source.pauses().activity().pauses()) {
       int from = (int) (pause.from() * RATE);
       int to = (int) (pause.to() * RATE);
       float[] inside = java.util.Arrays.copyOfRange(SPEECH, from, to);
@@ -177,16 +177,16 @@ class MatcherTest {
     SourceMaterial source =
         SourceMaterial.of(
             Audio.of(RATE, NOISY), null, List.of(new TimeSpan(0, 0.7), new TimeSpan(2.4, 2.9)));
-    assertThat(source.activity().problem()).isEmpty();
-    assertThat(source.activity().pauses()).hasSize(2);
-    assertThat(source.activity().pauses().get(1).from()).isCloseTo(2.4, within(0.02));
-    assertThat(source.activity().pauses().get(1).to()).isCloseTo(2.9, within(0.02));
+    assertThat(source.pauses().activity().problem()).isEmpty();
+    assertThat(source.pauses().activity().pauses()).hasSize(2);
+    assertThat(source.pauses().activity().pauses().get(1).from()).isCloseTo(2.4, within(0.02));
+    assertThat(source.pauses().activity().pauses().get(1).to()).isCloseTo(2.9, within(0.02));
   }
 
   @Test
   void steadyNoiseAloneHasNoPauses() {
     SourceMaterial source = SourceMaterial.of(Audio.of(RATE, NOISE).times(0.1), null, null);
-    assertThat(source.activity().problem()).isPresent();
-    assertThat(source.cells(0)).isEmpty();
+    assertThat(source.pauses().activity().problem()).isPresent();
+    assertThat(source.ground().problem()).isPresent();
   }
 }

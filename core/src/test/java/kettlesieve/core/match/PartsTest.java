@@ -80,21 +80,21 @@ class PartsTest {
     float[] noise = Sounds.white(speech.length, 8);
     float[] source = Sounds.mix(speech, noise, Sounds.noiseFactor(speech, noise, 15));
     SourceMaterial material = SourceMaterial.of(Audio.of(16_000, source), null, null);
-    Cells cells = material.cells(0).orElseThrow();
+    PauseGround cells = material.pauses();
     Spectrogram clean = new Spectrogram(Audio.of(16_000, speech), 0);
     int wrong = 0;
     int wanted = 0;
     int strong = 0;
     for (int t = 0; t < material.framing().count(); t++) {
       for (int k = 5; k < 250; k++) {
-        if (cells.strong().has(t, k)) {
+        if (cells.strong(0).has(t, k)) {
           strong++;
-          assertThat(cells.wanted().has(t, k)).isTrue();
+          assertThat(cells.wanted(0).has(t, k)).isTrue();
         }
-        if (cells.wanted().has(t, k)) {
+        if (cells.wanted(0).has(t, k)) {
           wanted++;
-          assertThat(cells.unwanted().has(t, k)).isFalse();
-          wrong += clean.powers(t)[k] < cells.noise(k) ? 1 : 0;
+          assertThat(cells.unwanted(0).has(t, k)).isFalse();
+          wrong += clean.powers(t)[k] < cells.noise(0, k) ? 1 : 0;
         }
       }
     }
@@ -149,8 +149,8 @@ class PartsTest {
   @Test
   void silenceEverywhereIsNoDisaster() {
     SourceMaterial material = SourceMaterial.of(Audio.of(16_000, new float[48_000]), null, null);
-    assertThat(material.activity().problem()).isPresent();
-    assertThat(material.signalToNoiseDb()).isNaN();
+    assertThat(material.pauses().activity().problem()).isPresent();
+    assertThat(material.pauses().signalToNoiseDb()).isNaN();
   }
 
   @Test
@@ -162,7 +162,7 @@ class PartsTest {
     SourceMaterial mono = stereo.forChannels(1);
     assertThat(mono.channels()).isEqualTo(1);
     assertThat(mono.originalChannels()).isEqualTo(2);
-    assertThat(mono.activity()).isSameAs(stereo.activity());
+    assertThat(mono.pauses().activity()).isSameAs(stereo.pauses().activity());
     assertThat(stereo.forChannels(2)).isSameAs(stereo);
     assertThat(stereo.forChannels(1)).isSameAs(mono);
   }

@@ -14,6 +14,7 @@ import kettlesieve.core.comparison.RoleSum;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.LinearTimeAudio;
 import kettlesieve.core.signal.Loudness;
+import kettlesieve.core.signal.Stop;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
@@ -28,7 +29,8 @@ class SettingsAndStemsTest {
         SourceMaterial.of(source, null, null),
         version,
         MatchOverride.NONE,
-        new MatchSettings(job, level, null, null));
+        new MatchSettings(job, level, null, null),
+        Stop.NEVER);
   }
 
   @ParameterizedTest
@@ -101,7 +103,10 @@ class SettingsAndStemsTest {
   void theSumOfStemsIsPutInPlaceAndLevelsStay() throws Exception {
     MatchedStems m =
         Matcher.matchStems(
-            SourceMaterial.of(mix(), null, List.of()), stems(320, -0.5), MatchOverride.NONE);
+            SourceMaterial.of(mix(), null, List.of()),
+            stems(320, -0.5),
+            MatchOverride.NONE,
+            Stop.NEVER);
     assertThat(m.match().delaySamples()).isCloseTo(320, within(0.1));
     assertThat(m.match().polarity()).isEqualTo(-1);
     assertThat(m.match().gainDb()).isZero();
@@ -116,7 +121,7 @@ class SettingsAndStemsTest {
   void sumsAndRemaindersNullAgainstTheMix() throws Exception {
     MatchedStems m =
         Matcher.matchStems(
-            SourceMaterial.of(mix(), null, List.of()), stems(0, 1), MatchOverride.NONE);
+            SourceMaterial.of(mix(), null, List.of()), stems(0, 1), MatchOverride.NONE, Stop.NEVER);
     Audio without = m.of(new RoleSum("mix without vocals", List.of("vocals"), true));
     Audio other = m.stems().get("other");
     float[] a = without.samples(0, 30_000, 8000);
@@ -136,7 +141,8 @@ class SettingsAndStemsTest {
     Map<String, Audio> stems = new LinkedHashMap<>();
     stems.put("all", LinearTimeAudio.resample(mix(), 44_100));
     MatchedStems m =
-        Matcher.matchStems(SourceMaterial.of(wide, null, List.of()), stems, MatchOverride.NONE);
+        Matcher.matchStems(
+            SourceMaterial.of(wide, null, List.of()), stems, MatchOverride.NONE, Stop.NEVER);
     assertThat(m.match().warnings()).anyMatch(w -> w.contains("mono against a mix in stereo"));
     assertThat(m.match().notes()).anyMatch(n -> n.contains("44100"));
     assertThat(m.match().delaySamples()).isCloseTo(0, within(0.1));

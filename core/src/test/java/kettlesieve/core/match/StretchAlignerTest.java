@@ -13,6 +13,7 @@ import kettlesieve.core.rig.StandIn;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.LinearTimeAudio;
 import kettlesieve.core.signal.Progress;
+import kettlesieve.core.signal.Stop;
 import kettlesieve.core.signal.TimeMap;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -35,7 +36,11 @@ class StretchAlignerTest {
 
   private static StretchedVersion match(Audio version, Double ratio) throws MatchException {
     return Matcher.matchStretched(
-        SourceMaterial.of(SPEECH, null, List.of()), version, MatchOverride.NONE, settings(ratio));
+        SourceMaterial.of(SPEECH, null, List.of()),
+        version,
+        MatchOverride.NONE,
+        settings(ratio),
+        Stop.NEVER);
   }
 
   private static Audio later(Audio audio, int samples) {
@@ -111,7 +116,11 @@ class StretchAlignerTest {
     Audio source = Sounds.read("speech/reading-0870.flac");
     StretchedVersion v =
         Matcher.matchStretched(
-            SourceMaterial.of(source, null, List.of()), other, MatchOverride.NONE, settings(null));
+            SourceMaterial.of(source, null, List.of()),
+            other,
+            MatchOverride.NONE,
+            settings(null),
+            Stop.NEVER);
     assertThat(v.match().confidence()).isLessThan(0.3);
     assertThat(v.match().warnings()).anyMatch(w -> w.contains("another recording"));
   }
@@ -128,7 +137,8 @@ class StretchAlignerTest {
             SourceMaterial.of(SPEECH, null, List.of()),
             later(made, 1600),
             MatchOverride.NONE,
-            new MatchSettings(Job.PITCH, LevelMode.WANTED, null, semitones));
+            new MatchSettings(Job.PITCH, LevelMode.WANTED, null, semitones),
+            Stop.NEVER);
     assertThat(v.match().ratio()).isCloseTo(1, within(0.001));
     assertThat(v.match().delayMs()).isCloseTo(100, within(8.0));
     assertThat(v.match().confidence()).isGreaterThan(0.3);
@@ -141,7 +151,8 @@ class StretchAlignerTest {
             SourceMaterial.of(SPEECH, null, List.of()),
             stretched("speed-change", 0.8),
             MatchOverride.NONE.withRatio(0.9).withDelaySamples(160.0).withGainDb(-2.0),
-            settings(0.8));
+            settings(0.8),
+            Stop.NEVER);
     assertThat(v.map().at(10)).isCloseTo(9.01, within(1e-9));
     assertThat(v.match().gainDb()).isEqualTo(-2);
     assertThat(v.match().notes()).anyMatch(n -> n.contains("set by hand"));

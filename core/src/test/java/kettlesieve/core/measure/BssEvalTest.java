@@ -9,6 +9,7 @@ import java.util.Arrays;
 import java.util.List;
 import kettlesieve.core.Outside;
 import kettlesieve.core.Sounds;
+import kettlesieve.core.measure.reference.BssEval;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Db;
 import org.junit.jupiter.api.Test;

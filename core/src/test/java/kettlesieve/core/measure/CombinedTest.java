@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.util.Arrays;
 import java.util.List;
-import java.util.Map;
 import org.junit.jupiter.api.Test;
 
 class CombinedTest {
@@ -19,7 +18,7 @@ class CombinedTest {
 
   private static Reading reading(String id, double value, double from) {
     return Reading.of(id, estimate(value, 1))
-        .withDetails(Map.of("middle", value * 2))
+        .with("middle", value * 2, "dB")
         .withTrace(new Trace(new double[] {from, from + 1}, new double[] {value, value}))
         .withSpectrum(
             new BandSpectrum(
@@ -28,27 +27,26 @@ class CombinedTest {
         .withNotes(List.of("careful"));
   }
 
-  private static Measures.Taken taken(NotMeasured missing, Reading... readings) {
-    return new Measures.Taken(
-        Arrays.asList(readings), missing == null ? List.of() : List.of(missing));
+  private static Taken taken(NotMeasured missing, Reading... readings) {
+    return new Taken(Arrays.asList(readings), missing == null ? List.of() : List.of(missing));
   }
 
   @Test
   void oneExcerptStaysAsItIs() {
-    Measures.Taken one = taken(null, reading("a", 3, 0));
+    Taken one = taken(null, reading("a", 3, 0));
     assertThat(Combined.of(List.of(one), List.of(5.0))).isSameAs(one);
   }
 
   @Test
   void excerptsCountByTheirLengths() {
-    Measures.Taken both =
+    Taken both =
         Combined.of(
             List.of(taken(null, reading("a", 10, 20)), taken(null, reading("a", 4, 3))),
             List.of(2.0, 4.0));
     Reading a = both.readings().get(0);
     assertThat(a.value()).isCloseTo(6, within(1e-12));
     assertThat(a.estimate().draws()[0]).isCloseTo(7, within(1e-12));
-    assertThat(a.details()).containsEntry("middle", 12.0);
+    assertThat(a.details()).containsExactly(new Detail("middle", 12.0, "dB"));
     // The trace runs in the source's time, whatever the order of the excerpts.
     assertThat(a.trace().seconds()).containsExactly(3, 4, 20, 21);
     assertThat(a.spots()).extracting(Spot::from).containsExactly(20.0, 3.0);
@@ -60,7 +58,7 @@ class CombinedTest {
   @Test
   void whatCouldBeMeasuredInSomeSaysSo() {
     NotMeasured no = new NotMeasured("a", "no pauses");
-    Measures.Taken both =
+    Taken both =
         Combined.of(
             List.of(taken(no), taken(new NotMeasured("b", "too short"), reading("a", 4, 3))),
             List.of(2.0, 4.0));
@@ -75,7 +73,7 @@ class CombinedTest {
     double[] draws = new double[Bootstrap.DRAWS];
     Arrays.fill(draws, Double.NaN);
     Reading empty = Reading.of("a", new Estimate(8, draws));
-    Measures.Taken both =
+    Taken both =
         Combined.of(
             List.of(taken(null, empty), taken(null, Reading.of("a", estimate(4, 0)))),
             List.of(1.0, 1.0));

@@ -11,11 +11,11 @@ import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.rig.PlainSubtraction;
 import kettlesieve.core.rig.SmoothedWiener;
-import kettlesieve.core.score.Assessment;
 import kettlesieve.core.score.Card;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
+import kettlesieve.core.work.Assessment;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;
 import org.junit.jupiter.params.provider.MethodSource;
@@ -62,8 +62,7 @@ class PerfectRemovalTest {
   }
 
   private static double overall(Assessment assessment, Audio version) throws MatchException {
-    Measures.Taken taken =
-        assessment.measure(Job.DENOISE, assessment.match(version, MatchOverride.NONE));
+    Taken taken = assessment.measure(assessment.match(version, MatchOverride.NONE));
     Scoring scoring = Scoring.shipped();
     return Card.of(taken.readings(), scoring, scoring.profileOrDefault(null), Job.DENOISE)
         .overall()

@@ -39,7 +39,7 @@ class PlacesTest {
       grid.add(t, t % 10, Math.sin(t / 40.0), 1);
     }
     List<Spot> loud = grid.spots(true, 0, 1);
-    assertThat(loud).isNotEmpty().hasSizeLessThanOrEqualTo(Reading.MOST_SPOTS);
+    assertThat(loud).isNotEmpty().hasSizeLessThanOrEqualTo(Evidence.MOST_SPOTS);
     for (int i = 1; i < loud.size(); i++) {
       assertThat(loud.get(i).value()).isLessThanOrEqualTo(loud.get(i - 1).value());
       for (int j = 0; j < i; j++) {
@@ -88,7 +88,8 @@ class PlacesTest {
   @Test
   void everyMeasureDeclaresItselfFully() {
     Set<String> ids = new HashSet<>();
-    for (Declaration d : Measures.declarations()) {
+    for (Measure measure : Measures.all()) {
+      Declaration d = measure.declaration();
       assertThat(ids.add(d.id())).as(d.id()).isTrue();
       assertThat(d.id()).matches("[a-z]+(-[a-z]+)*");
       assertThat(d.title()).isNotBlank();
@@ -142,7 +143,7 @@ class PlacesTest {
   @Test
   void aSilentVersionGivesAReadingOrAReasonForEachMeasure() {
     Pair pair = Scene.pair(new float[Scene.NOISY.length]);
-    Measures.Taken taken = Measures.take(Job.DENOISE, pair);
+    Taken taken = Measures.take(Job.DENOISE, pair);
     assertThat(taken.readings().size() + taken.notMeasured().size())
         .isEqualTo(Measures.of(Job.DENOISE).size());
     assertThat(taken.readings()).allMatch(r -> Double.isFinite(r.value()));

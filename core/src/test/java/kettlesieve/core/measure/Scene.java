@@ -2,6 +2,7 @@ package kettlesieve.core.measure;
 
 import java.util.List;
 import kettlesieve.core.Sounds;
+import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.match.MatchException;
@@ -43,13 +44,13 @@ public final class Scene {
         SourceMaterial.of(source, excerpt, pauses).forChannels(version.channels());
     try {
       MatchedVersion matched = Matcher.match(material, version, AS_IT_IS);
-      return new Pair(new SourceAnalysis(material, reference), matched);
+      return new Pair(new SourceAnalysis(material, reference, Job.DENOISE), matched);
     } catch (MatchException e) {
       throw new AssertionError(e);
     }
   }
 
-  public static Reading read(Measure measure, Pair pair) {
+  public static Reading read(PairMeasure measure, Pair pair) {
     try {
       return measure.measure(pair);
     } catch (NotMeasurableException e) {
@@ -58,7 +59,7 @@ public final class Scene {
   }
 
   /** The reason why a measure gives no reading. */
-  public static String reason(Measure measure, Pair pair) {
+  public static String reason(PairMeasure measure, Pair pair) {
     try {
       throw new AssertionError("it was measured: " + measure.measure(pair).value());
     } catch (NotMeasurableException e) {

@@ -18,13 +18,18 @@ import kettlesieve.core.match.Match;
 import kettlesieve.core.measure.Bootstrap;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.NotMeasured;
+import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Spot;
+import kettlesieve.core.measure.Taken;
 import kettlesieve.core.media.MediaFacts;
 import kettlesieve.core.score.Failure;
+import kettlesieve.core.score.Heading;
 import kettlesieve.core.score.Measured;
+import kettlesieve.core.score.Notice;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.Scoring;
+import kettlesieve.core.score.VersionFacts;
 import org.junit.jupiter.api.Test;
 
 /** Exports of a sheet made by hand. */
@@ -58,30 +63,35 @@ class ReportTest {
             List.of(warnings));
     Reading pause =
         Reading.of("pause-noise", certain(pauseNoise))
-            .withDetails(Map.of("dBFS", -60.123456789))
+            .with("dBFS", -60.123456789, "dBFS")
             .withSpots(List.of(new Spot(0.5, 0.75, 200, 250, -30)))
             .withNotes(List.of("a note"));
     Reading cut = Reading.of("noise-cut", certain(12));
     return Measured.of(
-        label,
-        label,
-        FOLDER.resolve("audio/" + label + ".wav"),
-        FACTS,
-        match,
-        List.of(pause, cut),
-        List.of(new NotMeasured("si-sdr", "no reference")));
+        VersionFacts.of(label, label, FOLDER.resolve("audio/" + label + ".wav"), FACTS, match),
+        new Taken(List.of(pause, cut), List.of(new NotMeasured("si-sdr", "no reference"))));
   }
 
   private static ScoreSheet sheet(Measured... versions) {
+    return sheet(List.of(), versions);
+  }
+
+  private static ScoreSheet sheet(List<Fairness.Item> fairness, Measured... versions) {
     return ScoreSheet.of(
-        Job.DENOISE,
-        Scoring.shipped().profileOrDefault("even"),
-        Scoring.shipped(),
-        FOLDER.resolve("tape.wav"),
-        FACTS,
+        new Heading(
+            Job.DENOISE,
+            Scoring.shipped().profileOrDefault("even"),
+            Scoring.shipped(),
+            FOLDER.resolve("tape.wav"),
+            FACTS),
         List.of(versions),
         List.of(new Failure("v9", "bad", FOLDER.resolve("bad.wav").toString(), "it is empty")),
-        List.of("pauses: something"));
+        List.of(Notice.of("pauses: something")),
+        fairness);
+  }
+
+  private static String table(ScoreSheet sheet) {
+    return ScoresTable.write(sheet, ScoresTable.USUAL_WIDTH, false);
   }
 
   private static JsonNode json(ScoreSheet sheet, Path base) throws Exception {
@@ -133,23 +143,24 @@ class ReportTest {
     assertThat(versions.get(1).path("rank").asInt()).isEqualTo(1);
     assertThat(versions.get(1).path("tiedWith").get(0).asText()).isEqualTo("twin");
     assertThat(versions.get(2).path("rank").asInt()).isEqualTo(1);
-    assertThat(sheet.ranked())
-        .extracting(e -> e.measured().label())
+    assertThat(sheet.ranked(Part.ALL))
+        .extracting(e -> e.version().label())
         .containsExactly("best", "twin", "worst");
-    assertThat(ScoresTable.write(sheet).lines().filter(l -> l.contains("1="))).hasSize(2);
+    assertThat(table(sheet).lines().filter(l -> l.contains("1–2"))).hasSize(2);
   }
 
   @Test
   void aVersionWithoutScoresComesLastAndHasNoRank() throws Exception {
     Measured unscored =
         Measured.of(
-            "x", "x", Path.of("x.wav"), FACTS, version("x", 0).match(), List.of(), List.of());
+            VersionFacts.of("x", "x", Path.of("x.wav"), FACTS, version("x", 0).version().match()),
+            Taken.NOTHING);
     ScoreSheet sheet = sheet(unscored, version("a", -20));
     JsonNode first = json(sheet, FOLDER).path("versions").get(0);
     assertThat(first.has("rank")).isFalse();
     assertThat(first.has("overall")).isFalse();
-    assertThat(sheet.ranked().get(1).measured().label()).isEqualTo("x");
-    assertThat(ScoresTable.write(sheet)).contains("–");
+    assertThat(sheet.ranked(Part.ALL).get(1).version().label()).isEqualTo("x");
+    assertThat(table(sheet)).contains("–");
   }
 
   @Test
@@ -166,20 +177,20 @@ class ReportTest {
     Fairness.Item between =
         new Fairness.Item("", "amounts", "A at 30; B at 60", "ranked as equals");
     Measured plain = version("a", -50);
+    VersionFacts facts = plain.version();
     Measured unfair =
         new Measured(
-            plain.id(),
-            plain.label(),
-            plain.file(),
-            Map.of(),
-            plain.facts(),
-            plain.match(),
-            plain.readings(),
-            plain.notMeasured(),
-            List.of(),
-            List.of(new Fairness.Item("a", "level", "quieter by 6.0 dB", "matched")),
-            new Cost(12.5, 20.0, "9 €", false));
-    ScoreSheet sheet = sheet(unfair).withFairness(List.of(between));
+            new VersionFacts(
+                facts.id(),
+                facts.label(),
+                facts.file(),
+                Map.of(),
+                facts.facts(),
+                facts.match(),
+                List.of(new Fairness.Item("a", "level", "quieter by 6.0 dB", "matched")),
+                new Cost(12.5, 20.0, "9 €", false)),
+            plain.taken());
+    ScoreSheet sheet = sheet(List.of(between), unfair);
     JsonNode json = json(sheet, FOLDER);
     assertThat(json.path("fairness")).hasSize(2);
     assertThat(json.path("fairness").get(0).path("matter").asText()).isEqualTo("level");
@@ -189,8 +200,8 @@ class ReportTest {
     assertThat(cost.path("price").asText()).isEqualTo("9 €");
     assertThat(cost.path("realTime").asBoolean()).isFalse();
     assertThat(ScoresCsv.write(sheet)).contains("fairness,level").contains("quieter by 6.0 dB");
-    assertThat(ScoresTable.write(sheet)).contains("unfair: a: quieter by 6.0 dB – matched");
-    assertThat(ScoresTable.write(sheet)).contains("12.5 s, 9 €, offline");
+    assertThat(table(sheet)).contains("\n  a\n    quieter by 6.0 dB – matched");
+    assertThat(table(sheet)).contains("12.5 s, 9 €, offline");
     // Under another profile the list is the same.
     assertThat(sheet.under(Scoring.shipped().profileOrDefault("cinema")).allFairness())
         .isEqualTo(sheet.allFairness());
@@ -203,24 +214,26 @@ class ReportTest {
     stems.put("vocals", FOLDER.resolve("v.wav"));
     stems.put("drums", FOLDER.resolve("d.wav"));
     Measured inStems =
-        new Measured(
-            "a",
-            "a",
-            FOLDER.resolve("v.wav"),
-            stems,
-            FACTS,
-            plain.match(),
-            List.of(),
-            List.of(),
-            List.of(),
-            List.of(),
-            Cost.NONE);
+        Measured.of(
+            new VersionFacts(
+                "a",
+                "a",
+                FOLDER.resolve("v.wav"),
+                stems,
+                FACTS,
+                plain.version().match(),
+                List.of(),
+                Cost.NONE),
+            Taken.NOTHING);
     JsonNode version = json(sheet(inStems), FOLDER).path("versions").get(0);
     assertThat(version.path("files").path("drums").asText()).isEqualTo("d.wav");
     assertThat(version.has("file")).isFalse();
     assertThat(version.has("cost")).isFalse();
-    Version renamed = Version.ofStems("a", "b", Map.of("x", Stem.of(MediaRef.of(FOLDER))));
-    assertThat(inStems.as(renamed, Cost.NONE.withPrice("free")).label()).isEqualTo("b");
+    Stem elsewhere = Stem.of(MediaRef.of(Path.of("/moved/x.wav")));
+    Version renamed = Version.ofStems("a", "b", Map.of("vocals", elsewhere, "drums", elsewhere));
+    VersionFacts now = inStems.as(renamed, Cost.NONE.withPrice("free")).version();
+    assertThat(now.label()).isEqualTo("b");
+    assertThat(now.stems().get("drums")).isEqualTo(Path.of("/moved/x.wav"));
   }
 
   @Test

@@ -9,9 +9,9 @@ import kettlesieve.core.Sounds;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.score.Assessment;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
+import kettlesieve.core.work.Assessment;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 
@@ -34,10 +34,7 @@ class StandInTest {
       Audio made = tool.process(NOISY, amount, Progress.SILENT);
       assertThat(made.frames()).isEqualTo(NOISY.frames());
       double cut =
-          assessment
-              .measure(Job.DENOISE, assessment.match(made, MatchOverride.NONE))
-              .readings()
-              .stream()
+          assessment.measure(assessment.match(made, MatchOverride.NONE)).readings().stream()
               .filter(r -> r.measure().equals("noise-cut"))
               .mapToDouble(Reading::value)
               .findFirst()

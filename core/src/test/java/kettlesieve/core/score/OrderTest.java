@@ -13,12 +13,13 @@ import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.MatchedVersion;
 import kettlesieve.core.measure.Axis;
-import kettlesieve.core.measure.Measures;
+import kettlesieve.core.measure.Taken;
 import kettlesieve.core.measure.reference.SiSdr;
 import kettlesieve.core.rig.PlainSubtraction;
 import kettlesieve.core.rig.SmoothedWiener;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
+import kettlesieve.core.work.Assessment;
 import org.junit.jupiter.api.Test;
 
 /**
@@ -88,7 +89,7 @@ class OrderTest {
       throws Exception {
     MatchedVersion matched =
         assessment.match(Audio.of(assessment.source().audio().sampleRate(), x), MatchOverride.NONE);
-    Measures.Taken taken = assessment.measure(Job.DENOISE, matched);
+    Taken taken = assessment.measure(matched);
     Scoring scoring = Scoring.shipped();
     Card card = Card.of(taken.readings(), scoring, scoring.profileOrDefault("even"), Job.DENOISE);
     float[] v = matched.audio().wholeChannel(0);

@@ -14,13 +14,18 @@ import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
+import kettlesieve.core.match.Match;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Bootstrap;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.Measures;
+import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.Taken;
 import kettlesieve.core.media.MediaException;
+import kettlesieve.core.media.MediaFacts;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.WavWriter;
 import kettlesieve.core.report.ScoresCsv;
@@ -28,6 +33,8 @@ import kettlesieve.core.report.ScoresJson;
 import kettlesieve.core.report.ScoresTable;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
+import kettlesieve.core.work.Conductor;
+import kettlesieve.core.work.ResultStore;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -102,8 +109,9 @@ class ScoreTest {
   @Test
   void everyScoredMeasureHasAScaleAndEveryScaleAMeasure() {
     List<String> scored =
-        Measures.declarations().stream()
-            .filter(d -> d.axis() != Axis.INFO)
+        Measures.all().stream()
+            .map(Measure::declaration)
+            .filter(d -> d.uses().values().stream().anyMatch(a -> a != Axis.INFO))
             .map(Declaration::id)
             .toList();
     assertThat(Scoring.shipped().scales().keySet()).containsExactlyInAnyOrderElementsOf(scored);
@@ -125,6 +133,84 @@ class ScoreTest {
     assertThat(ScoreSheet.compare(a, always)).isEqualTo(-1);
     assertThat(ScoreSheet.compare(sometimes, a)).isZero();
     assertThat(ScoreSheet.compare(a, a)).isZero();
+  }
+
+  @Test
+  void drawsWithoutDataNeverDecideAComparison() {
+    double[] some = new double[Bootstrap.DRAWS];
+    double[] other = new double[Bootstrap.DRAWS];
+    for (int d = 0; d < some.length; d++) {
+      some[d] = d % 10 == 0 ? Double.NaN : 60 + Math.sin(d);
+      other[d] = 50 + Math.sin(d);
+    }
+    Estimate better = new Estimate(60, some);
+    Estimate worse = new Estimate(50, other);
+    // As it was, NaN sorted to the end and only one of the two directions was ever sure.
+    assertThat(ScoreSheet.compare(better, worse)).isEqualTo(1);
+    assertThat(ScoreSheet.compare(worse, better)).isEqualTo(-1);
+    Estimate nothing = new Estimate(60, new double[Bootstrap.DRAWS]).map(x -> Double.NaN);
+    assertThat(ScoreSheet.compare(nothing, worse)).isZero();
+    assertThat(ScoreSheet.compare(worse, nothing)).isZero();
+  }
+
+  @Test
+  void aFigureThatIsNoNumberDoesNotPoisonItsAxis() {
+    Reading sound = reading("flutter", 2.25);
+    Reading empty =
+        reading("musical-noise", 0.5).scoredAs(reading("musical-noise", Double.NaN).estimate());
+    Card card =
+        Card.of(
+            List.of(sound, empty),
+            Scoring.shipped(),
+            Scoring.shipped().profileOrDefault("even"),
+            Job.DENOISE);
+    assertThat(card.axes().get(Axis.ADDED).value()).isCloseTo(50, within(1e-9));
+    assertThat(card.parts().get(Axis.ADDED)).hasSize(1);
+  }
+
+  /** Places as ranges: one version surely best, two not told apart, one surely worst. */
+  @Test
+  void placesAreRangesThatThePairsAllow() {
+    double[] wide = new double[Bootstrap.DRAWS];
+    double[] crossed = new double[Bootstrap.DRAWS];
+    for (int d = 0; d < wide.length; d++) {
+      wide[d] = 2.25 + 0.5 * Math.sin(d);
+      crossed[d] = 2.30 - 0.5 * Math.sin(d);
+    }
+    List<Measured> versions =
+        List.of(
+            flutter("worst", reading("flutter", 3.8)),
+            flutter("one", Reading.of("flutter", new Estimate(2.25, wide))),
+            flutter("best", reading("flutter", 0.6)),
+            flutter("other", Reading.of("flutter", new Estimate(2.30, crossed))));
+    Scoring scoring = Scoring.shipped();
+    MediaFacts facts = new MediaFacts("00", 1, "wav", "pcm", 16, false, 48_000, 1, 48_000);
+    ScoreSheet sheet =
+        ScoreSheet.of(
+            new Heading(
+                Job.DENOISE, scoring.profileOrDefault(null), scoring, Path.of("s.wav"), facts),
+            versions,
+            List.of(),
+            List.of(),
+            List.of());
+    List<String> places =
+        sheet.entries().stream()
+            .map(e -> e.version().label() + " " + Places.words(e.ranked()))
+            .toList();
+    assertThat(places).containsExactly("worst 4", "one 2–3", "best 1", "other 2–3");
+    assertThat(sheet.entries().get(1).tiedWith()).containsExactly("other");
+    for (Entry e : sheet.entries()) {
+      assertThat(e.tiedWith()).hasSize(e.rankTo() - e.rank());
+    }
+  }
+
+  private static Measured flutter(String label, Reading reading) {
+    MediaFacts facts = new MediaFacts("00", 1, "wav", "pcm", 16, false, 48_000, 1, 48_000);
+    Match match =
+        new Match(0, 0, 1, 0, 0, 1, 1, 48_000, 1, "wanted sound", 0, 1, List.of(), List.of());
+    return Measured.of(
+        VersionFacts.of(label, label, Path.of(label + ".wav"), facts, match),
+        new Taken(List.of(reading), List.of()));
   }
 
   private static double mean(double[] data, int[] weights) {
@@ -179,7 +265,9 @@ class ScoreTest {
   }
 
   private ScoreSheet score(Comparison c) throws MediaException {
-    return new ComparisonScorer(new MediaReader(folder.resolve("cache")), Progress.SILENT).score(c);
+    return new Conductor(new MediaReader(folder.resolve("cache")), ResultStore.inMemory())
+        .run(c)
+        .sheet();
   }
 
   @Test
@@ -189,8 +277,8 @@ class ScoreTest {
     assertThat(sheet.failed()).hasSize(1);
     assertThat(sheet.failed().get(0).label()).isEqualTo("broken");
     assertThat(sheet.failed().get(0).reason()).contains("Export");
-    List<Entry> ranked = sheet.ranked();
-    assertThat(ranked.get(2).measured().label()).isEqualTo("mild");
+    List<Entry> ranked = sheet.ranked(Part.ALL);
+    assertThat(ranked.get(2).version().label()).isEqualTo("mild");
     assertThat(ranked.get(2).rank()).isEqualTo(3);
     assertThat(ranked.get(0).rank()).isEqualTo(1);
     assertThat(ranked.get(0).tiedWith()).hasSize(1);
@@ -244,17 +332,19 @@ class ScoreTest {
     assertThat(csv.lines()).anyMatch(l -> l.startsWith("strong,1,pause-noise,missed,dB,-"));
     assertThat(csv.lines()).anyMatch(l -> l.startsWith("strong,1,score,overall,points,"));
     assertThat(csv.lines()).anyMatch(l -> l.startsWith("broken,") && l.contains("failed"));
-    String table = ScoresTable.write(sheet);
-    assertThat(table).contains("pause-noise [dB]").contains("failed: broken").contains("1=");
+    String all = ScoresTable.write(sheet, 80, true);
+    assertThat(all).contains("pause-noise [dB]").contains("failed: broken").contains("1–2");
+    String brief = ScoresTable.write(sheet, 80, false);
+    assertThat(brief.lines().skip(2).limit(4)).allMatch(l -> l.length() <= 80);
   }
 
   @Test
   void anotherProfileIsTheSameReadingsScoredAgain() throws Exception {
     ScoreSheet even = score(files());
     ScoreSheet podcast = even.under(Scoring.shipped().profile("podcast").orElseThrow());
-    assertThat(podcast.entries().get(0).measured()).isSameAs(even.entries().get(0).measured());
+    assertThat(podcast.versions().get(0)).isSameAs(even.versions().get(0));
     assertThat(podcast.profile().name()).isEqualTo("podcast");
-    assertThat(podcast.warnings()).isEqualTo(even.warnings());
+    assertThat(podcast.allNotices()).isEqualTo(even.allNotices());
   }
 
   @Test
@@ -273,7 +363,7 @@ class ScoreTest {
   void aChangedFileIsSaid() throws Exception {
     Comparison c = files();
     Version changed = c.versions().get(0).withMedia(ref("mild.wav").withSha256("00ff"));
-    assertThat(score(c.withVersion(changed)).warnings())
-        .anyMatch(w -> w.startsWith("mild:") && w.contains("has changed"));
+    assertThat(score(c.withVersion(changed)).allNotices())
+        .anyMatch(n -> n.version().equals("mild") && n.text().contains("has changed"));
   }
 }

@@ -15,6 +15,7 @@ import kettlesieve.core.match.Match;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.Taken;
 import kettlesieve.core.measure.Trace;
 import kettlesieve.core.media.MediaFacts;
 import org.junit.jupiter.api.Test;
@@ -38,27 +39,22 @@ class TradeOffTest {
     double[] seconds = {0.5, 1.5, 2.5, 3.5};
     double[] trace = {0, dropouts, 0, 3 * dropouts};
     return Measured.of(
-        id,
-        id,
-        Path.of(id + ".wav"),
-        FACTS,
-        MATCH,
-        List.of(
-            Reading.of("pause-noise", around(pause, 0.5)),
-            Reading.of("musical-noise", around(musical, 0.02)),
-            Reading.of("dropouts", around(dropouts, 0.1)).withTrace(new Trace(seconds, trace))),
-        List.of());
+        VersionFacts.of(id, id, Path.of(id + ".wav"), FACTS, MATCH),
+        new Taken(
+            List.of(
+                Reading.of("pause-noise", around(pause, 0.5)),
+                Reading.of("musical-noise", around(musical, 0.02)),
+                Reading.of("dropouts", around(dropouts, 0.1)).withTrace(new Trace(seconds, trace))),
+            List.of()));
   }
 
   private static ScoreSheet sheet(List<Measured> versions) {
     Scoring scoring = Scoring.shipped();
     return ScoreSheet.of(
-        Job.DENOISE,
-        scoring.profileOrDefault(null),
-        scoring,
-        Path.of("source.wav"),
-        FACTS,
+        new Heading(
+            Job.DENOISE, scoring.profileOrDefault(null), scoring, Path.of("source.wav"), FACTS),
         versions,
+        List.of(),
         List.of(),
         List.of());
   }
@@ -66,7 +62,11 @@ class TradeOffTest {
   private static Comparison comparison(List<Measured> versions, double... amounts) {
     List<Version> list = new ArrayList<>();
     for (int i = 0; i < versions.size(); i++) {
-      Version v = Version.of(versions.get(i).id(), versions.get(i).id(), MediaRef.of(Path.of("x")));
+      Version v =
+          Version.of(
+              versions.get(i).version().id(),
+              versions.get(i).version().id(),
+              MediaRef.of(Path.of("x")));
       list.add(i < amounts.length ? v.withTool("sieve").withAmount(Double.valueOf(amounts[i])) : v);
     }
     return Comparison.empty("t", Job.DENOISE).withVersions(list);

@@ -1,9 +1,9 @@
 package kettlesieve.core.measure.cells;
 
-import kettlesieve.core.signal.BoxMean;
 import kettlesieve.core.match.CellMask;
 import kettlesieve.core.match.Ground;
 import kettlesieve.core.measure.Pair;
+import kettlesieve.core.signal.BoxMean;
 import kettlesieve.core.signal.Spectrogram;
 
 /** One frame of one channel during a {@link CellPass}, source beside version. */

@@ -1,8 +1,8 @@
 package kettlesieve.core.measure.cells;
 
-import kettlesieve.core.measure.Analysis;
-import kettlesieve.core.match.Ground;
 import java.util.List;
+import kettlesieve.core.match.Ground;
+import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.Pair;
 
 /**

@@ -1,12 +1,12 @@
 package kettlesieve.core.measure.cells;
 
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.match.SourceMaterial;
 import kettlesieve.core.measure.Analysis;
+import kettlesieve.core.measure.SourceAnalysis;
 import kettlesieve.core.signal.Clicks;
 import kettlesieve.core.signal.Clipping;
 import kettlesieve.core.signal.Framing;
-import kettlesieve.core.comparison.Job;
-import kettlesieve.core.measure.SourceAnalysis;
-import kettlesieve.core.match.SourceMaterial;
 
 /** Frames that hold clipped samples of the source, over all channels. */
 public final class ClippedFrames {

@@ -1,19 +1,17 @@
 package kettlesieve.core.measure.cells;
 
-import kettlesieve.core.measure.Analysis;
-import java.util.stream.IntStream;
-import kettlesieve.core.measure.NotMeasurableException;
-import java.util.Optional;
-import kettlesieve.core.measure.Pair;
-import kettlesieve.core.match.PauseGround;
-import kettlesieve.core.measure.Share;
-import kettlesieve.core.measure.SourceAnalysis;
-import kettlesieve.core.measure.Timeline;
-
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
+import java.util.stream.IntStream;
+import kettlesieve.core.match.PauseGround;
 import kettlesieve.core.match.SourceMaterial;
+import kettlesieve.core.measure.Analysis;
+import kettlesieve.core.measure.NotMeasurableException;
+import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.SourceAnalysis;
+import kettlesieve.core.measure.Timeline;
 import kettlesieve.core.signal.AWeighting;
 import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.Framing;

@@ -2,9 +2,9 @@ package kettlesieve.core.measure.cells;
 
 import kettlesieve.core.match.Activity;
 import kettlesieve.core.measure.BlockHistograms;
-import kettlesieve.core.signal.Framing;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
+import kettlesieve.core.signal.Framing;
 import kettlesieve.core.signal.ThirdOctaveBands;
 
 /**

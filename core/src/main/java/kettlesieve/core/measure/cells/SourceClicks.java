@@ -1,9 +1,9 @@
 package kettlesieve.core.measure.cells;
 
-import kettlesieve.core.measure.Analysis;
-import kettlesieve.core.signal.Clicks;
-import kettlesieve.core.measure.SourceAnalysis;
 import kettlesieve.core.match.SourceMaterial;
+import kettlesieve.core.measure.Analysis;
+import kettlesieve.core.measure.SourceAnalysis;
+import kettlesieve.core.signal.Clicks;
 
 /** Clicks of the source: where a detector by linear prediction finds impulses. */
 public final class SourceClicks {

@@ -1,8 +1,8 @@
 package kettlesieve.core.measure.cells;
 
 import java.util.Arrays;
-import kettlesieve.core.measure.BlockHistograms;
 import java.util.stream.IntStream;
+import kettlesieve.core.measure.BlockHistograms;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.signal.ThirdOctaveBands;
@@ -22,7 +22,8 @@ public final class UnwantedGains implements Gatherer {
     this.bands = pair.bands();
     this.gains =
         IntStream.range(0, bands.count())
-            .mapToObj(b -> new BlockHistograms(pair.timeline(), Pair.GAIN_FLOOR_DB, 20, GAIN_STEP_DB))
+            .mapToObj(
+                b -> new BlockHistograms(pair.timeline(), Pair.GAIN_FLOOR_DB, 20, GAIN_STEP_DB))
             .toArray(BlockHistograms[]::new);
     this.count = new int[bands.count()];
     this.places = new PlaceGrid(pair.timeline(), bands.count());

@@ -1,8 +1,8 @@
 package kettlesieve.core.measure.cells;
 
 import kettlesieve.core.measure.Pair;
-import kettlesieve.core.signal.ThirdOctaveBands;
 import kettlesieve.core.measure.VoiceRange;
+import kettlesieve.core.signal.ThirdOctaveBands;
 
 /** Energies over the wanted cells of each frame and range of the voice. Channels are pooled. */
 public final class WantedRanges implements Gatherer {

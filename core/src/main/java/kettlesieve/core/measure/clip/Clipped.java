@@ -1,25 +1,20 @@
 package kettlesieve.core.measure.clip;
 
-import kettlesieve.core.measure.Evidence;
-
-import java.util.ArrayList;
 import com.google.auto.service.AutoService;
-import kettlesieve.core.measure.Detail;
-import kettlesieve.core.measure.PairMeasure;
-
+import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
-import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Detail;
 import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Evidence;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Spot;
 import kettlesieve.core.measure.Timeline;

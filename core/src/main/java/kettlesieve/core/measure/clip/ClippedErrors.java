@@ -1,7 +1,5 @@
 package kettlesieve.core.measure.clip;
 
-import kettlesieve.core.score.Places;
-
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
@@ -29,8 +27,7 @@ final class ClippedErrors {
   ClippedErrors(Pair pair) throws NotMeasurableException {
     this.pair = pair;
     pair.shared(Repairs.OF);
-    Audio reference =
-        pair.needReference();
+    Audio reference = pair.needReference();
     Timeline timeline = pair.timeline();
     onClipped = new double[timeline.slots()][3];
     overall = new double[timeline.slots()][3];

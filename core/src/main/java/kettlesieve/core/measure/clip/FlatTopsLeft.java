@@ -1,15 +1,13 @@
 package kettlesieve.core.measure.clip;
 
 import com.google.auto.service.AutoService;
-import kettlesieve.core.measure.PairMeasure;
-
-import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.Reading;
 
 /** Clipped samples that are still flat. */

@@ -1,12 +1,8 @@
 package kettlesieve.core.measure.clip;
 
 import com.google.auto.service.AutoService;
-import kettlesieve.core.measure.cells.ClippedFrames;
-import kettlesieve.core.measure.PairMeasure;
-
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BlockHistograms;
@@ -15,8 +11,10 @@ import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.cells.ClippedFrames;
 import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.Framing;
 import kettlesieve.core.signal.Statistics;

@@ -1,15 +1,14 @@
 package kettlesieve.core.measure.clip;
 
+import java.util.Arrays;
 import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
-import kettlesieve.core.signal.Statistics;
-
-import java.util.Arrays;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Clipping;
 import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.LinearPrediction;
+import kettlesieve.core.signal.Statistics;
 
 /**
  * What became of the source's clipped samples in a version, run by run, and of the samples that

@@ -1,10 +1,6 @@
 package kettlesieve.core.measure.clip;
 
 import com.google.auto.service.AutoService;
-import kettlesieve.core.measure.PairMeasure;
-
-import java.util.Map;
-import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
@@ -12,6 +8,7 @@ import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.Reading;
 
 /** How true the rebuilt tops are. */

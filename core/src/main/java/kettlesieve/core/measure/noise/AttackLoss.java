@@ -1,15 +1,7 @@
 package kettlesieve.core.measure.noise;
 
-import kettlesieve.core.match.Attacks;
 import com.google.auto.service.AutoService;
-import kettlesieve.core.measure.cells.CellPass;
-import kettlesieve.core.measure.PairMeasure;
-import kettlesieve.core.measure.cells.SourceClicks;
-import kettlesieve.core.measure.cells.WantedBands;
-
 import java.util.Arrays;
-import java.util.Map;
-import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BlockHistograms;
@@ -18,8 +10,12 @@ import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.cells.CellPass;
+import kettlesieve.core.measure.cells.SourceClicks;
+import kettlesieve.core.measure.cells.WantedBands;
 import kettlesieve.core.signal.Statistics;
 
 /** Attacks that were blunted. */

@@ -1,27 +1,23 @@
 package kettlesieve.core.measure.noise;
 
-import java.util.ArrayList;
 import com.google.auto.service.AutoService;
-import kettlesieve.core.measure.cells.CellPass;
-import kettlesieve.core.measure.cells.ClippedFrames;
-import kettlesieve.core.measure.Detail;
-import kettlesieve.core.measure.PairMeasure;
-import kettlesieve.core.measure.cells.WantedBands;
-
-import java.util.LinkedHashMap;
+import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
-import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BandSpectrum;
 import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Detail;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.cells.CellPass;
+import kettlesieve.core.measure.cells.ClippedFrames;
+import kettlesieve.core.measure.cells.WantedBands;
 import kettlesieve.core.signal.ThirdOctaveBands;
 
 /** Up to where the wanted sound reaches. */

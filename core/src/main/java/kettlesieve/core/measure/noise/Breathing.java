@@ -1,12 +1,7 @@
 package kettlesieve.core.measure.noise;
 
 import com.google.auto.service.AutoService;
-import kettlesieve.core.measure.cells.CellPass;
-import kettlesieve.core.measure.PairMeasure;
-import kettlesieve.core.measure.cells.QuietGains;
-
 import java.util.List;
-import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BandSpectrum;
@@ -15,7 +10,10 @@ import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.cells.CellPass;
+import kettlesieve.core.measure.cells.QuietGains;
 
 /** Noise that swells after each word. */
 @AutoService(Measure.class)

@@ -1,25 +1,20 @@
 package kettlesieve.core.measure.noise;
 
-import java.util.ArrayList;
 import com.google.auto.service.AutoService;
-import kettlesieve.core.signal.Clicks;
-import kettlesieve.core.measure.Detail;
+import java.util.ArrayList;
 import java.util.List;
-import kettlesieve.core.measure.PairMeasure;
-import kettlesieve.core.measure.cells.SourceClicks;
-
-import java.util.LinkedHashMap;
-import java.util.Map;
-import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Detail;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.cells.SourceClicks;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.LinearPrediction;
 import kettlesieve.core.signal.Statistics;
@@ -91,7 +86,9 @@ public final class ClicksLeft implements PairMeasure {
                   return time > 0 ? sum / (time * minutes) : Double.NaN;
                 });
     List<Detail> details = new ArrayList<>();
-    details.add(new Detail("source", before / ((pair.endFrame() - pair.firstFrame()) * minutes), "per minute"));
+    details.add(
+        new Detail(
+            "source", before / ((pair.endFrame() - pair.firstFrame()) * minutes), "per minute"));
     if (before > 0) {
       details.add(new Detail("share", 100.0 * after / before, "%"));
     }

@@ -1,12 +1,6 @@
 package kettlesieve.core.measure.noise;
 
 import com.google.auto.service.AutoService;
-import kettlesieve.core.measure.cells.CellPass;
-import kettlesieve.core.measure.PairMeasure;
-import kettlesieve.core.measure.cells.SourceClicks;
-import kettlesieve.core.measure.cells.WantedBands;
-
-import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
@@ -14,8 +8,12 @@ import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.cells.CellPass;
+import kettlesieve.core.measure.cells.SourceClicks;
+import kettlesieve.core.measure.cells.WantedBands;
 
 /** Moments at which the wanted sound is simply gone. */
 @AutoService(Measure.class)

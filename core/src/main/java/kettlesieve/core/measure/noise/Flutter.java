@@ -1,13 +1,6 @@
 package kettlesieve.core.measure.noise;
 
 import com.google.auto.service.AutoService;
-import kettlesieve.core.measure.cells.CellPass;
-import kettlesieve.core.measure.cells.ClippedFrames;
-import kettlesieve.core.measure.PairMeasure;
-import kettlesieve.core.measure.cells.WantedBands;
-
-import java.util.Map;
-import java.util.Set;
 import java.util.SplittableRandom;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
@@ -18,8 +11,12 @@ import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.cells.CellPass;
+import kettlesieve.core.measure.cells.ClippedFrames;
+import kettlesieve.core.measure.cells.WantedBands;
 
 /** Fast wavering of the voice's level, band by band. */
 @AutoService(Measure.class)
@@ -60,7 +57,9 @@ public final class Flutter implements PairMeasure {
       for (int t = pair.firstFrame(); t + LAG < pair.endFrame(); t++) {
         double snr1 = snr(energies, t, b);
         double snr2 = snr(energies, t + LAG, b);
-        if (snr1 < LEAST_SNR || snr2 < LEAST_SNR || only != null && !(only.between(t) && only.between(t + LAG))) {
+        if (snr1 < LEAST_SNR
+            || snr2 < LEAST_SNR
+            || only != null && !(only.between(t) && only.between(t + LAG))) {
           continue;
         }
         double change = Math.abs(gain(energies, t + LAG, b) - gain(energies, t, b));

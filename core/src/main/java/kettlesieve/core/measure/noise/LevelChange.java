@@ -1,31 +1,27 @@
 package kettlesieve.core.measure.noise;
 
-import kettlesieve.core.measure.Analysis;
-import java.util.ArrayList;
 import com.google.auto.service.AutoService;
-import kettlesieve.core.measure.Bootstrap;
-import kettlesieve.core.measure.Detail;
+import java.util.ArrayList;
 import java.util.List;
-import kettlesieve.core.measure.PairMeasure;
-import kettlesieve.core.measure.SetMeasure;
-import kettlesieve.core.measure.StemSet;
-import kettlesieve.core.measure.Timeline;
-import kettlesieve.core.measure.Warp;
-import kettlesieve.core.measure.WarpMeasure;
-
-import java.util.EnumSet;
-import java.util.LinkedHashMap;
-import java.util.Map;
 import java.util.OptionalDouble;
 import kettlesieve.core.comparison.Job;
+import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.Bootstrap;
 import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Detail;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.SetMeasure;
+import kettlesieve.core.measure.StemSet;
+import kettlesieve.core.measure.Timeline;
 import kettlesieve.core.measure.Trace;
+import kettlesieve.core.measure.Warp;
+import kettlesieve.core.measure.WarpMeasure;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Loudness;
 import kettlesieve.core.signal.TruePeak;
@@ -68,8 +64,7 @@ public final class LevelChange implements PairMeasure, SetMeasure, WarpMeasure {
                 && delivered.sampleRate() == excerpt.sampleRate();
     Loudness aligned = inPlace ? after : Loudness.of(excerpt);
     return reading(pair.bootstrap(), pair.timeline(), before, after, aligned, delivered)
-        .withTrace(
-            trace(pair.source().startSeconds(), before.momentary(), aligned.momentary()));
+        .withTrace(trace(pair.source().startSeconds(), before.momentary(), aligned.momentary()));
   }
 
   /** All stems of a tool together, against the mix. */
@@ -80,8 +75,7 @@ public final class LevelChange implements PairMeasure, SetMeasure, WarpMeasure {
     Loudness after = Loudness.of(sum);
     return reading(set.source().bootstrap(), set.source().timeline(), before, after, after, sum)
         .withTrace(
-            trace(
-                set.source().source().startSeconds(), before.momentary(), after.momentary()));
+            trace(set.source().source().startSeconds(), before.momentary(), after.momentary()));
   }
 
   /** A version in its own time: it runs differently, so the two have no common course. */

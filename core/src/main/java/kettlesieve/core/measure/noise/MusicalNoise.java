@@ -1,10 +1,6 @@
 package kettlesieve.core.measure.noise;
 
 import com.google.auto.service.AutoService;
-import kettlesieve.core.measure.PairMeasure;
-import kettlesieve.core.measure.cells.PauseLevels;
-
-import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.match.SourceMaterial;
 import kettlesieve.core.measure.Axis;
@@ -14,8 +10,10 @@ import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.cells.PauseLevels;
 import kettlesieve.core.signal.Spectrogram;
 
 /** Isolated short tones that a denoiser leaves of the noise. */

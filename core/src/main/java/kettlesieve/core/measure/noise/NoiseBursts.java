@@ -1,14 +1,9 @@
 package kettlesieve.core.measure.noise;
 
 import com.google.auto.service.AutoService;
-import kettlesieve.core.measure.PairMeasure;
-import kettlesieve.core.match.PauseGround;
-import kettlesieve.core.measure.cells.PauseLevels;
-
 import java.util.List;
-import java.util.Set;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.match.SourceMaterial;
+import kettlesieve.core.match.PauseGround;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BlockHistograms;
 import kettlesieve.core.measure.Declaration;
@@ -16,9 +11,11 @@ import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Timeline;
+import kettlesieve.core.measure.cells.PauseLevels;
 
 /** Noise that flares up in the pauses. */
 @AutoService(Measure.class)

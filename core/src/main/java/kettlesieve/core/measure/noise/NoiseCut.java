@@ -1,11 +1,6 @@
 package kettlesieve.core.measure.noise;
 
 import com.google.auto.service.AutoService;
-import kettlesieve.core.measure.PairMeasure;
-import kettlesieve.core.measure.cells.PauseLevels;
-import kettlesieve.core.measure.cells.PauseTraces;
-
-import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BandSpectrum;
@@ -14,8 +9,11 @@ import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.cells.PauseLevels;
+import kettlesieve.core.measure.cells.PauseTraces;
 
 /** How much quieter the pauses have become. */
 @AutoService(Measure.class)

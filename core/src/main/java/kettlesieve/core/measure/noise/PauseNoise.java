@@ -1,29 +1,24 @@
 package kettlesieve.core.measure.noise;
 
-import java.util.ArrayList;
 import com.google.auto.service.AutoService;
-import kettlesieve.core.measure.Detail;
-import kettlesieve.core.measure.PairMeasure;
-import kettlesieve.core.match.PauseGround;
-import kettlesieve.core.measure.cells.PauseLevels;
-import kettlesieve.core.measure.cells.PauseTraces;
-
-import java.util.LinkedHashMap;
+import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
-import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.TimeSpan;
-import kettlesieve.core.match.SourceMaterial;
+import kettlesieve.core.match.PauseGround;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BandSpectrum;
 import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Detail;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.cells.PauseLevels;
+import kettlesieve.core.measure.cells.PauseTraces;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Db;
 
@@ -82,7 +77,8 @@ public final class PauseNoise implements PairMeasure {
     details.add(new Detail("dBFS", Db.ofPower(levels.meanPower()), "dBFS"));
     details.add(new Detail("dBA", Db.ofPower(levels.meanWeightedPower()), "dBFS"));
     double floor = pair.source().pauses().wantedPower() * Db.toPower(PauseGround.FLOOR_DB);
-    details.add(new Detail("peak", Math.max(Db.ofPower(floor), Db.ofAmplitude(peak(pair))), "dBFS"));
+    details.add(
+        new Detail("peak", Math.max(Db.ofPower(floor), Db.ofAmplitude(peak(pair))), "dBFS"));
     if (levels.silentShare() > 0) {
       details.add(new Detail("silent", 100 * levels.silentShare(), "%"));
     }
@@ -127,7 +123,8 @@ public final class PauseNoise implements PairMeasure {
         continue;
       }
       double db =
-          Db.ofPower(Math.max(levels.meanBandPower(b), 1e-30) / pair.source().pauses().wantedPower());
+          Db.ofPower(
+              Math.max(levels.meanBandPower(b), 1e-30) / pair.source().pauses().wantedPower());
       values[b] = Math.max(PauseGround.FLOOR_DB, db);
     }
     return values;

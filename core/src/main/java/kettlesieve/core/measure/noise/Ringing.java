@@ -1,32 +1,27 @@
 package kettlesieve.core.measure.noise;
 
-import kettlesieve.core.measure.cells.WantedBands;
-
-import java.util.ArrayList;
 import com.google.auto.service.AutoService;
-import kettlesieve.core.measure.cells.CellPass;
-import kettlesieve.core.measure.Detail;
-import kettlesieve.core.measure.PairMeasure;
-import kettlesieve.core.measure.cells.PauseLevels;
-import kettlesieve.core.measure.cells.WantedBins;
-
+import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
-import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.match.SourceMaterial;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BandSpectrum;
 import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Detail;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Spot;
+import kettlesieve.core.measure.cells.CellPass;
+import kettlesieve.core.measure.cells.PauseLevels;
+import kettlesieve.core.measure.cells.WantedBands;
+import kettlesieve.core.measure.cells.WantedBins;
 import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.Statistics;
 

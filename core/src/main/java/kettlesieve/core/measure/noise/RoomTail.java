@@ -1,26 +1,23 @@
 package kettlesieve.core.measure.noise;
 
-import java.util.ArrayList;
 import com.google.auto.service.AutoService;
-import kettlesieve.core.measure.cells.CellPass;
-import kettlesieve.core.measure.Detail;
-import kettlesieve.core.measure.cells.FrameLevels;
+import java.util.ArrayList;
 import java.util.List;
-import kettlesieve.core.measure.PairMeasure;
-
-import java.util.LinkedHashMap;
 import java.util.Map;
-import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BlockHistograms;
 import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Detail;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.cells.CellPass;
+import kettlesieve.core.measure.cells.FrameLevels;
 import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.DecayTime;
 
@@ -96,8 +93,7 @@ public final class RoomTail implements PairMeasure {
     }
   }
 
-  private static double ratio(
-      FrameLevels energies, int offset, int from, int to, boolean version) {
+  private static double ratio(FrameLevels energies, int offset, int from, int to, boolean version) {
     double tail = 0;
     double before = 0;
     for (int i = 0; i < to; i++) {

@@ -2,10 +2,6 @@ package kettlesieve.core.measure.reference;
 
 import com.google.auto.service.AutoService;
 import java.util.List;
-import kettlesieve.core.measure.PairMeasure;
-import kettlesieve.core.signal.Spectrogram;
-
-import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BandSpectrum;
@@ -15,9 +11,11 @@ import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.signal.Db;
+import kettlesieve.core.signal.Spectrogram;
 
 /** Log-spectral distance to the clean recording. */
 @AutoService(Measure.class)

@@ -1,8 +1,8 @@
 package kettlesieve.core.measure.reference;
 
-import kettlesieve.core.measure.Analysis;
 import java.util.List;
 import kettlesieve.core.match.SourceMaterial;
+import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.signal.Spectrogram;
 
 /** Short-time spectra of the clean recording, one a channel. */

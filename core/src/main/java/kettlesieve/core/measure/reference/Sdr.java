@@ -1,9 +1,6 @@
 package kettlesieve.core.measure.reference;
 
 import com.google.auto.service.AutoService;
-import kettlesieve.core.measure.PairMeasure;
-
-import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
@@ -11,6 +8,7 @@ import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.signal.Audio;
@@ -49,8 +47,7 @@ public final class Sdr implements PairMeasure {
 
   /** Without filters: the error of a repair is what differs, sample by sample. */
   private static Reading plain(Pair pair) throws NotMeasurableException {
-    Audio reference =
-        pair.needReference();
+    Audio reference = pair.needReference();
     SlotSums sums = new SlotSums(pair, 2);
     sums.walk(
         reference,

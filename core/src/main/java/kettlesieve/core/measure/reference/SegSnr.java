@@ -1,9 +1,6 @@
 package kettlesieve.core.measure.reference;
 
 import com.google.auto.service.AutoService;
-import kettlesieve.core.measure.PairMeasure;
-
-import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BlockMeans;
@@ -12,6 +9,7 @@ import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.signal.Audio;
@@ -44,8 +42,7 @@ public final class SegSnr implements PairMeasure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    Audio reference =
-        pair.needReference();
+    Audio reference = pair.needReference();
     Audio version = pair.version().audio();
     int length = (int) Math.round(FRAME_SECONDS * version.sampleRate());
     BlockMeans means = new BlockMeans(pair);

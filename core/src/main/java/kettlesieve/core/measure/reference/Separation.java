@@ -1,16 +1,15 @@
 package kettlesieve.core.measure.reference;
 
+import java.util.List;
 import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.Estimate;
-import java.util.List;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.SourceAnalysis;
-import kettlesieve.core.signal.SumAudio;
-
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Db;
+import kettlesieve.core.signal.SumAudio;
 
 /**
  * The energies of the separation evaluation of a version, with the clean recording as the wanted
@@ -51,8 +50,7 @@ public final class Separation {
 
   private static Separation of(Pair pair, boolean images) throws NotMeasurableException {
     pair.needReference();
-    return new Separation(
-        pair, pair.ofSource(images ? FACTORED_IMAGES : FACTORED_SOURCES), images);
+    return new Separation(pair, pair.ofSource(images ? FACTORED_IMAGES : FACTORED_SOURCES), images);
   }
 
   /** The clean recording and what was unwanted: the same for all versions. */

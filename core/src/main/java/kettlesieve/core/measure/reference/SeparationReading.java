@@ -1,11 +1,8 @@
 package kettlesieve.core.measure.reference;
 
 import java.util.ArrayList;
-import kettlesieve.core.measure.Detail;
 import java.util.List;
-
-import java.util.LinkedHashMap;
-import java.util.Map;
+import kettlesieve.core.measure.Detail;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;

@@ -1,10 +1,6 @@
 package kettlesieve.core.measure.reference;
 
 import com.google.auto.service.AutoService;
-import kettlesieve.core.measure.PairMeasure;
-import kettlesieve.core.score.Scale;
-
-import java.util.EnumSet;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
@@ -12,6 +8,7 @@ import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.signal.Audio;
@@ -58,8 +55,7 @@ public final class SiSdr implements PairMeasure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    Audio reference =
-        pair.needReference();
+    Audio reference = pair.needReference();
     SlotSums sums = new SlotSums(pair, 3);
     sums.walk(
         reference,

@@ -1,12 +1,8 @@
 package kettlesieve.core.measure.reference;
 
-import kettlesieve.core.measure.Analysis;
-import kettlesieve.core.signal.Audio;
 import com.google.auto.service.AutoService;
-import kettlesieve.core.measure.PairMeasure;
-
-import java.util.Set;
 import kettlesieve.core.comparison.Job;
+import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BlockMeans;
 import kettlesieve.core.measure.Declaration;
@@ -14,8 +10,10 @@ import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Intelligibility;
 
 /** How well the words can be understood, against the clean recording. */

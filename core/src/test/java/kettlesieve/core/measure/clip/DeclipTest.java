@@ -12,19 +12,19 @@ import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.measure.Axis;
-import kettlesieve.core.measure.Measures;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.Taken;
 import kettlesieve.core.rig.CubicTops;
 import kettlesieve.core.rig.PredictedTops;
 import kettlesieve.core.rig.Setup;
 import kettlesieve.core.rig.StandIn;
-import kettlesieve.core.score.Assessment;
 import kettlesieve.core.score.Card;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Clipping;
 import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.Progress;
+import kettlesieve.core.work.Assessment;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 
@@ -50,7 +50,7 @@ class DeclipTest {
     runs = Clipping.of(Audio.of(RATE, clipped));
   }
 
-  private static Measures.Taken take(float[] source, float[] clean, Audio version) {
+  private static Taken take(float[] source, float[] clean, Audio version) {
     try {
       Assessment assessment =
           Assessment.of(
@@ -59,7 +59,7 @@ class DeclipTest {
               null,
               null,
               new MatchSettings(Job.DECLIP, LevelMode.WANTED, null, null));
-      return assessment.measure(Job.DECLIP, assessment.match(version, MatchOverride.NONE));
+      return assessment.measure(assessment.match(version, MatchOverride.NONE));
     } catch (MatchException e) {
       throw new AssertionError(e);
     }
@@ -74,7 +74,7 @@ class DeclipTest {
     return readings(version).get(measure).value();
   }
 
-  private static Card card(Measures.Taken taken) {
+  private static Card card(Taken taken) {
     Scoring scoring = Scoring.shipped();
     return Card.of(taken.readings(), scoring, scoring.profileOrDefault(null), Job.DECLIP);
   }
@@ -104,12 +104,12 @@ class DeclipTest {
     }
     Reading r = readings(clipped).get("clipped");
     assertThat(r.value()).isCloseTo(100.0 * count / SPEECH.length, within(0.05));
-    assertThat(r.details().get("level")).isCloseTo(Db.ofAmplitude(level), within(0.02));
-    assertThat(r.details().get("runs")).isEqualTo(runs.runs());
-    assertThat(r.details().get("longest")).isGreaterThan(5);
+    assertThat(r.detail("level")).isCloseTo(Db.ofAmplitude(level), within(0.02));
+    assertThat(r.detail("runs")).isEqualTo(runs.runs());
+    assertThat(r.detail("longest")).isGreaterThan(5);
     double passages = 0;
     for (String severity : new String[] {"light", "medium", "heavy"}) {
-      passages += r.details().get(severity);
+      passages += r.detail(severity);
     }
     assertThat(passages).isEqualTo(runs.passages().size());
     assertThat(r.spots()).isNotEmpty();
@@ -118,7 +118,7 @@ class DeclipTest {
   @Test
   void nothingIsAddedOrLostByLeavingItOrByTheTruth() {
     for (float[] version : new float[][] {clipped, SPEECH}) {
-      Measures.Taken taken = take(clipped, SPEECH, Audio.of(RATE, version));
+      Taken taken = take(clipped, SPEECH, Audio.of(RATE, version));
       String what =
           taken.readings().stream().map(r -> r.measure() + " " + r.value()).toList().toString();
       assertThat(card(taken).axes().get(Axis.ADDED).value()).as(what).isGreaterThanOrEqualTo(99);
@@ -215,7 +215,7 @@ class DeclipTest {
 
   @Test
   void theLevelIsMatchedOnWhatWasNeverClipped() {
-    Measures.Taken taken = take(clipped, null, Audio.of(RATE, SPEECH).times(0.5));
+    Taken taken = take(clipped, null, Audio.of(RATE, SPEECH).times(0.5));
     Map<String, Reading> r =
         taken.readings().stream().collect(Collectors.toMap(Reading::measure, x -> x));
     assertThat(r.get("untouched").value()).isLessThan(-60);
@@ -224,7 +224,7 @@ class DeclipTest {
 
   @Test
   void withoutClippingThereIsNothingToJudge() {
-    Measures.Taken taken = take(SPEECH, null, Audio.of(RATE, SPEECH));
+    Taken taken = take(SPEECH, null, Audio.of(RATE, SPEECH));
     Map<String, Reading> r =
         taken.readings().stream().collect(Collectors.toMap(Reading::measure, x -> x));
     assertThat(r.get("clipped").value()).isZero();

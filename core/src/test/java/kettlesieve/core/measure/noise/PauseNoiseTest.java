@@ -69,7 +69,7 @@ class PauseNoiseTest {
   @Test
   void theTraceHasPointsOnlyInPauses() {
     Reading r = Scene.read(measure, Scene.pair(Scene.NOISY));
-    List<TimeSpan> pauses = Scene.pair(Scene.NOISY).source().activity().pauses();
+    List<TimeSpan> pauses = Scene.pair(Scene.NOISY).source().pauses().activity().pauses();
     int points = 0;
     for (int i = 0; i < r.trace().values().length; i++) {
       if (Double.isFinite(r.trace().values()[i])) {

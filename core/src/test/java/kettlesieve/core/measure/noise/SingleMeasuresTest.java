@@ -5,8 +5,8 @@ import static org.assertj.core.api.Assertions.within;
 
 import kettlesieve.core.Sounds;
 import kettlesieve.core.comparison.TimeSpan;
-import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Scene;
 import kettlesieve.core.measure.Spot;
@@ -21,7 +21,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 /** Each measure where it should answer, and where it should not. */
 class SingleMeasuresTest {
 
-  private static double value(Measure measure, float[] version) {
+  private static double value(PairMeasure measure, float[] version) {
     return Scene.read(measure, Scene.pair(version)).value();
   }
 
@@ -142,9 +142,9 @@ class SingleMeasuresTest {
     // Everything above 2 kHz down by 6 dB.
     float[] version = Sounds.mix(low, Sounds.mix(Scene.SPEECH, low, -1), 0.5);
     Reading r = Scene.read(new VoiceLoss(), Scene.pair(version));
-    assertThat(r.details().get("presence")).isCloseTo(-6, within(0.8));
+    assertThat(r.detail("presence")).isCloseTo(-6, within(0.8));
     assertThat(r.value()).isBetween(-7.5, -5.2);
-    assertThat(r.details().get("body")).isCloseTo(0, within(0.5));
+    assertThat(r.detail("body")).isCloseTo(0, within(0.5));
   }
 
   @Test
@@ -161,9 +161,9 @@ class SingleMeasuresTest {
     Reading r =
         Scene.read(new Bandwidth(), Scene.pair(Sounds.lowPass(Scene.SPEECH, Scene.RATE, hz)));
     assertThat(r.value()).isBetween(hz / third, hz * third);
-    assertThat(r.details().get("source")).isGreaterThan(6000);
-    assertThat(r.details().get("octaves"))
-        .isCloseTo(Math.log(r.details().get("source") / r.value()) / Math.log(2), within(1e-6));
+    assertThat(r.detail("source")).isGreaterThan(6000);
+    assertThat(r.detail("octaves"))
+        .isCloseTo(Math.log(r.detail("source") / r.value()) / Math.log(2), within(1e-6));
   }
 
   @Test
@@ -221,7 +221,7 @@ class SingleMeasuresTest {
         Scene.read(
             new LevelChange(), Scene.pair(null, null, Audio.of(Scene.RATE, Scene.NOISY), version));
     assertThat(r.value()).isCloseTo(db, within(0.01));
-    assertThat(r.details().get("truePeak")).isFinite();
+    assertThat(r.detail("truePeak")).isFinite();
     assertThat(r.trace().values().length).isGreaterThan(100);
   }
 

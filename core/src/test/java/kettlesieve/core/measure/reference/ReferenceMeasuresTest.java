@@ -7,14 +7,14 @@ import java.util.Arrays;
 import java.util.Map;
 import java.util.stream.Collectors;
 import kettlesieve.core.Sounds;
-import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.MatchException;
+import kettlesieve.core.measure.Detail;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.score.Assessment;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.DecayTime;
 import kettlesieve.core.signal.Intelligibility;
+import kettlesieve.core.work.Assessment;
 import org.junit.jupiter.api.Test;
 
 /** Readings against the clean recording, on real speech with added noise. */
@@ -27,7 +27,7 @@ class ReferenceMeasuresTest {
   private static Map<String, Reading> readings(Audio source, Audio version, Audio clean) {
     try {
       Assessment a = Assessment.of(source, clean, null, null);
-      return a.measure(Job.DENOISE, a.match(version, MatchOverride.NONE)).readings().stream()
+      return a.measure(a.match(version, MatchOverride.NONE)).readings().stream()
           .collect(Collectors.toMap(Reading::measure, r -> r));
     } catch (MatchException e) {
       throw new AssertionError(e);
@@ -119,9 +119,9 @@ class ReferenceMeasuresTest {
             Sounds.mix(SPEECH, NOISE, 0.2 * FACTOR),
             Sounds.mix(Sounds.mix(SPEECH, SPEECH, -0.4), other, 0.2 * FACTOR));
     Reading r = readings(source, version, clean).get("sdr");
-    assertThat(r.details()).containsKeys("sources", "images", "isr");
-    assertThat(r.value()).isEqualTo(r.details().get("images"));
-    assertThat(r.details().get("sources")).isGreaterThan(r.value());
+    assertThat(r.details()).extracting(Detail::key).containsExactly("sources", "images", "isr");
+    assertThat(r.value()).isEqualTo(r.detail("images"));
+    assertThat(r.detail("sources")).isGreaterThan(r.value());
   }
 
   @Test

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import kettlesieve.app.model.sheet.SheetLayout;
 import kettlesieve.core.measure.Axis;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;

@@ -1,4 +1,4 @@
-package kettlesieve.app.model;
+package kettlesieve.app.model.sheet;
 
 import java.io.IOException;
 import java.nio.file.Files;
@@ -20,14 +20,21 @@ public final class SheetLayout {
   private static final Logger LOG = LoggerFactory.getLogger(SheetLayout.class);
   private static final String ALL = "";
 
+  /** Share of the height that the sheet has, as long as nobody moved it. */
+  private static final double USUAL_DIVIDER = 0.52;
+
   private final Path file;
   private final Set<String> hidden = new TreeSet<>();
   private final Set<String> folded = new TreeSet<>();
   private final ReadOnlyIntegerWrapper changes = new ReadOnlyIntegerWrapper();
   private String sortedBy = ALL;
   private boolean worstFirst;
+  private double divider = USUAL_DIVIDER;
 
-  SheetLayout(Path folder) {
+  /**
+   * @param folder where it is kept
+   */
+  public SheetLayout(Path folder) {
     this.file = folder.resolve("sheet.properties");
     // What only informs is put away at first: the scored readings fit the window without it.
     folded.add(Axis.INFO.id());
@@ -38,6 +45,7 @@ public final class SheetLayout {
         folded.clear();
         split(kept.getProperty("hidden", ""), hidden);
         split(kept.getProperty("folded", ""), folded);
+        divider = Double.parseDouble(kept.getProperty("divider", "" + USUAL_DIVIDER));
       } catch (IOException | IllegalArgumentException e) {
         LOG.warn("the remembered columns cannot be read; all are shown", e);
       }
@@ -108,6 +116,17 @@ public final class SheetLayout {
     changes.set(changes.get() + 1);
   }
 
+  /** Share of the height that the sheet has above the explanation, 0 to 1. */
+  public double divider() {
+    return divider;
+  }
+
+  /** Moves the line between sheet and explanation. */
+  public void divide(double share) {
+    divider = Math.max(0, Math.min(1, share));
+    keep();
+  }
+
   /** Rises with every change. */
   public ReadOnlyIntegerProperty changesProperty() {
     return changes.getReadOnlyProperty();
@@ -115,9 +134,14 @@ public final class SheetLayout {
 
   private void changed() {
     changes.set(changes.get() + 1);
+    keep();
+  }
+
+  private void keep() {
     Properties kept = new Properties();
     kept.setProperty("hidden", String.join(",", hidden));
     kept.setProperty("folded", String.join(",", folded));
+    kept.setProperty("divider", Double.toString(divider));
     try {
       Files.createDirectories(file.getParent());
       try (var out = Files.newBufferedWriter(file)) {

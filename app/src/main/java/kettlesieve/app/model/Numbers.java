@@ -1,4 +1,4 @@
-package kettlesieve.app.shared;
+package kettlesieve.app.model;
 
 import java.util.Locale;
 

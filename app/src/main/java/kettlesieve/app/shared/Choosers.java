@@ -1,0 +1,75 @@
+package kettlesieve.app.shared;
+
+import java.io.File;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import javafx.stage.FileChooser;
+import javafx.stage.Window;
+import kettlesieve.app.model.LastFolder;
+import kettlesieve.core.comparison.ComparisonFile;
+
+/** Asks for files, beginning where the last one was. */
+public final class Choosers {
+  /** Audio files. */
+  public static final FileChooser.ExtensionFilter AUDIO =
+      new FileChooser.ExtensionFilter(
+          "Audio", "*.wav", "*.aif", "*.aiff", "*.flac", "*.ogg", "*.opus", "*.mp3", "*.m4a");
+
+  /** Comparisons. */
+  public static final FileChooser.ExtensionFilter COMPARISONS =
+      new FileChooser.ExtensionFilter("Comparisons", "*" + ComparisonFile.ENDING);
+
+  private final FileChooser chooser = new FileChooser();
+  private final LastFolder last;
+
+  private Choosers(LastFolder last, String title, FileChooser.ExtensionFilter filter) {
+    this.last = last;
+    chooser.setTitle(title);
+    chooser.getExtensionFilters().addAll(filter, new FileChooser.ExtensionFilter("All files", "*"));
+    last.get().ifPresent(folder -> chooser.setInitialDirectory(folder.toFile()));
+  }
+
+  /** A dialog for files of a kind. */
+  public static Choosers of(LastFolder last, String title, FileChooser.ExtensionFilter filter) {
+    return new Choosers(last, title, filter);
+  }
+
+  /** A dialog for audio files. */
+  public static Choosers audio(LastFolder last, String title) {
+    return of(last, title, AUDIO);
+  }
+
+  /** One file to read. */
+  public Optional<Path> open(Window owner) {
+    return taken(chooser.showOpenDialog(owner));
+  }
+
+  /** Files to read; none if nothing was chosen. */
+  public List<File> openSeveral(Window owner) {
+    List<File> files = chooser.showOpenMultipleDialog(owner);
+    if (files == null || files.isEmpty()) {
+      return List.of();
+    }
+    last.used(files.get(0).toPath());
+    return files;
+  }
+
+  /** A file to write, in a folder if one is told. */
+  public Optional<Path> save(Window owner, String name, Path folder) {
+    chooser.setInitialFileName(name);
+    if (folder != null && Files.isDirectory(folder)) {
+      chooser.setInitialDirectory(folder.toFile());
+    }
+    return taken(chooser.showSaveDialog(owner));
+  }
+
+  private Optional<Path> taken(File file) {
+    if (file == null) {
+      return Optional.empty();
+    }
+    last.used(file.toPath());
+    return Optional.of(file.toPath());
+  }
+}

@@ -1,0 +1,242 @@
+package kettlesieve.core.work;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.SplittableRandom;
+import java.util.concurrent.CancellationException;
+import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.concurrent.atomic.AtomicBoolean;
+import kettlesieve.core.Sounds;
+import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.MediaRef;
+import kettlesieve.core.comparison.Version;
+import kettlesieve.core.match.Fairness;
+import kettlesieve.core.match.Matched;
+import kettlesieve.core.media.MediaReader;
+import kettlesieve.core.media.WavWriter;
+import kettlesieve.core.report.ScoresJson;
+import kettlesieve.core.score.ScoreSheet;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Progress;
+import kettlesieve.core.signal.Stop;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** One run from files to the sheet: what is reused, what is given up, what is told. */
+class ConductorTest {
+  private static final int RATE = 16_000;
+
+  @TempDir Path folder;
+
+  private Comparison comparison() throws Exception {
+    float[] speech = Sounds.speech16();
+    float[] noise = Sounds.white(speech.length, 6);
+    double factor = Sounds.noiseFactor(speech, noise, 10);
+    write("source.wav", Sounds.mix(speech, noise, factor));
+    write("mild.wav", Sounds.mix(speech, noise, 0.5 * factor));
+    write("strong.wav", Sounds.mix(speech, noise, 0.1 * factor));
+    return Comparison.empty("test", Job.DENOISE)
+        .withSource(ref("source.wav"))
+        .plus(Version.of("v1", "mild", ref("mild.wav")))
+        .plus(Version.of("v2", "strong", ref("strong.wav")));
+  }
+
+  private MediaRef ref(String name) {
+    return MediaRef.of(folder.resolve(name));
+  }
+
+  private void write(String name, float[] x) throws Exception {
+    WavWriter.write(
+        Audio.of(RATE, x), folder.resolve(name), WavWriter.Format.FLOAT, Progress.SILENT);
+  }
+
+  private Conductor conductor() {
+    return new Conductor(
+        new MediaReader(folder.resolve("cache")), new ResultStore(folder.resolve("results")));
+  }
+
+  /** Remembers what it was told, in order. */
+  private static final class Witness implements Conductor.Listener {
+    final List<String> told = new CopyOnWriteArrayList<>();
+    volatile Results recalled;
+
+    @Override
+    public void progress(String what, double share) {
+      told.add(what);
+    }
+
+    @Override
+    public void recalled(Results results) {
+      recalled = results;
+    }
+
+    @Override
+    public void versionMatched(String versionId, Matched matched) {
+      told.add("matched " + versionId);
+    }
+  }
+
+  @Test
+  void allVersionsAreMatchedBeforeAnyIsMeasured() throws Exception {
+    Witness witness = new Witness();
+    try (Conductor conductor = conductor()) {
+      conductor.run(comparison(), witness, Stop.NEVER);
+    }
+    int lastMatched =
+        Math.max(witness.told.indexOf("matched v1"), witness.told.indexOf("matched v2"));
+    int firstMeasured =
+        Math.min(witness.told.indexOf("measuring mild"), witness.told.indexOf("measuring strong"));
+    assertThat(lastMatched).isPositive().isLessThan(firstMeasured);
+  }
+
+  @Test
+  void whatWasMeasuredBeforeIsThereBeforeAnythingIsRead() throws Exception {
+    Comparison c = comparison();
+    ScoreSheet first;
+    try (Conductor conductor = conductor()) {
+      first = conductor.run(c).sheet();
+    }
+    Witness witness = new Witness();
+    ScoreSheet again;
+    try (Conductor conductor = conductor()) {
+      again = conductor.run(c, witness, Stop.NEVER).sheet();
+    }
+    assertThat(witness.told).noneMatch(t -> t.startsWith("measuring"));
+    String text = ScoresJson.write(first, folder);
+    assertThat(ScoresJson.write(again, folder)).isEqualTo(text);
+    assertThat(witness.recalled).isNotNull();
+    assertThat(ScoresJson.write(witness.recalled.sheet(), folder)).isEqualTo(text);
+    // Draws are kept whole: places under another profile come out the same.
+    assertThat(again.entries().get(0).reading("pause-noise").orElseThrow().estimate().draws())
+        .isEqualTo(first.entries().get(0).reading("pause-noise").orElseThrow().estimate().draws());
+  }
+
+  @Test
+  void anotherFileOfTheSameNameIsMeasuredAnew() throws Exception {
+    Comparison c = comparison();
+    try (Conductor conductor = conductor()) {
+      conductor.run(c);
+    }
+    float[] speech = Sounds.speech16();
+    float[] noise = Sounds.white(speech.length, 6);
+    write("mild.wav", Sounds.mix(speech, noise, 0.4 * Sounds.noiseFactor(speech, noise, 10)));
+    Files.setLastModifiedTime(
+        folder.resolve("mild.wav"), FileTime.from(Instant.parse("2031-01-01T00:00:00Z")));
+    Witness witness = new Witness();
+    try (Conductor conductor = conductor()) {
+      conductor.run(c, witness, Stop.NEVER);
+    }
+    assertThat(witness.recalled).isNull();
+    assertThat(witness.told).contains("measuring mild").doesNotContain("measuring strong");
+  }
+
+  @Test
+  void aKeptResultThatIsDamagedIsMadeAgain() throws Exception {
+    Comparison c = comparison();
+    ScoreSheet first;
+    try (Conductor conductor = conductor()) {
+      first = conductor.run(c).sheet();
+    }
+    try (var files = Files.list(folder.resolve("results"))) {
+      for (Path file : files.filter(f -> f.toString().endsWith(".result")).toList()) {
+        byte[] bytes = Files.readAllBytes(file);
+        Files.write(file, Arrays.copyOf(bytes, bytes.length / 2));
+      }
+    }
+    try (Conductor conductor = conductor()) {
+      assertThat(ScoresJson.write(conductor.run(c).sheet(), folder))
+          .isEqualTo(ScoresJson.write(first, folder));
+    }
+  }
+
+  @Test
+  void aRunThatIsNoLongerWantedEnds() throws Exception {
+    Comparison c = comparison();
+    for (String at : List.of("looking for pauses", "matching strong", "measuring mild")) {
+      AtomicBoolean wanted = new AtomicBoolean(true);
+      Conductor.Listener listener =
+          new Conductor.Listener() {
+            @Override
+            public void progress(String what, double share) {
+              if (what.equals(at)) {
+                wanted.set(false);
+              }
+            }
+          };
+      Stop stop =
+          () -> {
+            if (!wanted.get()) {
+              throw new CancellationException();
+            }
+          };
+      try (Conductor conductor =
+          new Conductor(new MediaReader(folder.resolve("cache")), ResultStore.inMemory())) {
+        assertThatThrownBy(() -> conductor.run(c, listener, stop))
+            .as(at)
+            .isInstanceOf(CancellationException.class);
+      }
+    }
+  }
+
+  @Test
+  void widthFollowsHeapAsWellAsProcessors() {
+    long hour = 2 * 337_500L;
+    assertThat(new Width(16, 1L << 30).versions(hour)).isBetween(1, 3);
+    assertThat(new Width(16, 16L << 30).versions(hour)).isEqualTo(16);
+    assertThat(new Width(2, 1L << 30).versions(3000)).isEqualTo(2);
+    assertThat(new Width(2, 1L << 20).versions(hour)).isEqualTo(1);
+  }
+
+  @Test
+  void resultsDoNotDependOnTheWidth() throws Exception {
+    Comparison c = comparison();
+    List<String> texts = new ArrayList<>();
+    for (int processors : new int[] {1, 8}) {
+      try (Conductor conductor =
+          new Conductor(
+              new MediaReader(folder.resolve("cache")),
+              ResultStore.inMemory(),
+              new Width(processors, 4L << 30),
+              Thread::new)) {
+        texts.add(ScoresJson.write(conductor.run(c).sheet(), folder));
+      }
+    }
+    assertThat(texts.get(1)).isEqualTo(texts.get(0));
+  }
+
+  @Test
+  void versionsThatNullAgainstEachOtherAreSaid() throws Exception {
+    Comparison c = comparison();
+    float[] strong =
+        new MediaReader(folder.resolve("cache"))
+            .read(folder.resolve("strong.wav"), Progress.SILENT)
+            .audio()
+            .wholeChannel(0);
+    float[] other = strong.clone();
+    SplittableRandom random = new SplittableRandom(3);
+    for (int i = 0; i < other.length; i++) {
+      other[i] = 0.7f * (float) (strong[i] * (1 + 3e-4 * random.nextGaussian()));
+    }
+    write("other.wav", other);
+    Comparison more = c.plus(Version.of("v3", "the same engine", ref("other.wav")));
+    try (Conductor conductor = conductor()) {
+      List<Fairness.Item> found =
+          conductor.run(more).sheet().fairness().stream()
+              .filter(i -> i.matter().equals("alike"))
+              .toList();
+      assertThat(found).hasSize(1);
+      assertThat(found.get(0).version()).isEqualTo("the same engine");
+      assertThat(found.get(0).found()).matches("nulls against strong to -(6|7)\\d dB");
+      assertThat(conductor.run(c).sheet().fairness()).noneMatch(i -> i.matter().equals("alike"));
+    }
+  }
+}
