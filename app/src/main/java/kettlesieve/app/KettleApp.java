@@ -4,6 +4,8 @@ import java.nio.file.Path;
 import java.util.List;
 import javafx.application.Application;
 import javafx.application.Platform;
+import javafx.beans.value.ChangeListener;
+import javafx.beans.value.ObservableValue;
 import javafx.scene.Scene;
 import javafx.scene.control.ButtonBar;
 import javafx.scene.control.ButtonType;
@@ -17,6 +19,7 @@ import kettlesieve.core.comparison.ComparisonFileException;
 import kettlesieve.core.listen.JavaSoundOut;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.UserFolders;
+import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.work.ResultStore;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -49,6 +52,8 @@ public final class KettleApp extends Application {
             () -> new JavaSoundOut(preferences.device()),
             ResultStore.standard(),
             UserFolders.state());
+    // While the window is being built, what was measured before is already being looked up.
+    openNamed(getParameters().getRaw());
     Frame frame = new Frame(workspace, preferences);
     Scene scene = new Scene(frame, 1280, 800);
     Look.apply(scene);
@@ -66,9 +71,32 @@ public final class KettleApp extends Application {
         });
     stage.show();
     frame.requestFocus();
+    long shown = System.nanoTime();
+    workspace
+        .sheetProperty()
+        .addListener(
+            new ChangeListener<>() {
+              @Override
+              public void changed(
+                  ObservableValue<? extends ScoreSheet> sheet, ScoreSheet was, ScoreSheet is) {
+                workspace.sheetProperty().removeListener(this);
+                LOG.info(
+                    "first sheet {} ms after the window", (System.nanoTime() - shown) / 1_000_000);
+              }
+            });
     begin(frame, getParameters().getRaw());
     long started = java.lang.management.ManagementFactory.getRuntimeMXBean().getStartTime();
     LOG.info("window shown {} ms after start", System.currentTimeMillis() - started);
+  }
+
+  private void openNamed(List<String> arguments) {
+    if (!arguments.isEmpty() && !arguments.get(0).startsWith("--")) {
+      try {
+        workspace.open(Path.of(arguments.get(0)));
+      } catch (ComparisonFileException e) {
+        workspace.messageProperty().set(e.getMessage());
+      }
+    }
   }
 
   private void begin(Frame frame, List<String> arguments) {
@@ -82,11 +110,6 @@ public final class KettleApp extends Application {
       return;
     }
     if (!arguments.isEmpty()) {
-      try {
-        workspace.open(Path.of(arguments.get(0)));
-      } catch (ComparisonFileException e) {
-        workspace.messageProperty().set(e.getMessage());
-      }
       return;
     }
     workspace.autosave().left().ifPresent(this::offer);

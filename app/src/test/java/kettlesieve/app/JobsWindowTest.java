@@ -138,6 +138,8 @@ class JobsWindowTest extends WindowFixture {
   @Test
   void costsAreNotedForAVersionAndForATool(FxRobot robot) {
     bringIn(robot);
+    assertThat(robot.lookup("#cost-time-v1").tryQuery()).isEmpty();
+    robot.clickOn("#show-costs");
     robot.clickOn("#cost-time-v1").write("12.5").push(KeyCode.ENTER);
     await(() -> Double.valueOf(12.5).equals(cost("v1").seconds()));
     robot.clickOn("#cost-price-v1").write("40 crowns").push(KeyCode.ENTER);
@@ -182,13 +184,20 @@ class JobsWindowTest extends WindowFixture {
         .push(KeyCode.CONTROL, KeyCode.A)
         .write("short")
         .push(KeyCode.ENTER);
-    await(() -> workspace.messageProperty().get().contains("not a number"));
+    await(() -> workspace.messageProperty().get().contains("is not a length"));
     robot
         .doubleClickOn("#target")
         .push(KeyCode.CONTROL, KeyCode.A)
         .write("0.75")
         .push(KeyCode.ENTER);
     await(() -> workspace.comparison().ratio() == 0.75);
+    assertThat(text(robot, "tempo 100 → 133.3")).isTrue();
+    robot
+        .doubleClickOn("#target")
+        .push(KeyCode.CONTROL, KeyCode.A)
+        .write("90 %")
+        .push(KeyCode.ENTER);
+    await(() -> workspace.comparison().ratio() == 0.9);
   }
 
   @Test

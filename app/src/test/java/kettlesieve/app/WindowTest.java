@@ -208,6 +208,7 @@ class WindowTest extends WindowFixture {
           }
         });
     awaitSheet();
+    robot.interact(() -> workspace.stepProperty().set(Step.DECIDE));
     assertThat(find(robot, "#verdict-v2", TextField.class).getText()).isEqualTo("use this one");
   }
 

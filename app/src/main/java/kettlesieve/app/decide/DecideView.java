@@ -5,14 +5,17 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.function.Function;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
+import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextArea;
 import javafx.scene.control.TextField;
+import javafx.scene.control.Tooltip;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
@@ -179,14 +182,12 @@ public final class DecideView extends VBox {
     ranking.add(place, 0, row);
     int index = workspace.comparison().versions().indexOf(version);
     Label name = Texts.of(version.label(), "strong");
+    name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
+    name.setTooltip(new Tooltip(version.label()));
     VBox names = new VBox(name);
     names.setAlignment(Pos.CENTER_LEFT);
     if (!entry.tiedWith().isEmpty()) {
-      names
-          .getChildren()
-          .add(
-              Texts.of(
-                  "not told apart from " + String.join(", ", entry.tiedWith()), "quiet", "small"));
+      names.getChildren().add(ties(entry.tiedWith()));
     }
     String cost = Costs.words(workspace.comparison().costOf(version));
     if (!cost.isEmpty()) {
@@ -194,7 +195,8 @@ public final class DecideView extends VBox {
     }
     HBox who = new HBox(8, VersionSign.of(index, 20), names);
     who.setAlignment(Pos.CENTER_LEFT);
-    who.setMinWidth(220);
+    who.setMinWidth(200);
+    who.setMaxWidth(310);
     ranking.add(who, 1, row);
     ranking.add(new IntervalBar(entry.card().overall().orElse(null), index), 2, row);
     int column = 3;
@@ -202,6 +204,16 @@ public final class DecideView extends VBox {
       ranking.add(axisScore(entry.card().axes().get(axis), axis), column++, row);
     }
     ranking.add(verdict(version), 6, row);
+  }
+
+  private static Label ties(List<String> labels) {
+    String words =
+        labels.size() == 1
+            ? "not told apart from " + labels.get(0)
+            : "not told apart from " + labels.size() + " others";
+    Label label = Texts.of(words, "quiet", "small");
+    label.setTooltip(new Tooltip("not told apart from\n" + String.join("\n", labels)));
+    return label;
   }
 
   private static Node axisScore(Estimate score, Axis axis) {
@@ -219,6 +231,7 @@ public final class DecideView extends VBox {
     field.setAccessibleText("Verdict on " + version.label());
     field.setId("verdict-" + version.id());
     field.setPrefWidth(280);
+    field.setMinWidth(150);
     GridPane.setHgrow(field, Priority.ALWAYS);
     Fields.whenDone(
         field,

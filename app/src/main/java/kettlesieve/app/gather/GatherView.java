@@ -96,6 +96,9 @@ public final class GatherView extends VBox {
                   // Matching changes nothing here, and a new row would disturb who is typing.
                   if (!facts(c.getValueRemoved()).equals(facts(c.getValueAdded()))) {
                     rows.fill();
+                    if (workspace.comparison().job() == Job.STEMS) {
+                      stemsGrid.fill();
+                    }
                   }
                 });
     workspace.sourceProblemProperty().addListener((o, was, is) -> show());
@@ -262,14 +265,19 @@ public final class GatherView extends VBox {
     Button add = new Button("Add versions …", Icons.of(Feather.PLUS));
     add.setId("add-versions");
     add.setOnAction(e -> chooseVersions());
+    add.setMinWidth(Region.USE_PREF_SIZE);
+    Label title = Texts.of("Versions", "section");
+    title.setMinWidth(Region.USE_PREF_SIZE);
     Label hint = Texts.of("or drop files anywhere here", "quiet", "small");
+    hint.setMinWidth(0);
+    sweeps.setMinWidth(0);
     Region gap = new Region();
     HBox.setHgrow(gap, Priority.ALWAYS);
-    HBox head =
-        new HBox(10, Texts.of("Versions", "section"), target, sweeps, gap, hint, rows.costs(), add);
+    HBox head = new HBox(10, title, sweeps, gap, hint, rows.costs(), add);
     head.setStyle("-fx-alignment: center-left;");
-    head.setPadding(new Insets(4, 0, 0, 0));
-    return head;
+    VBox both = new VBox(2, head, target);
+    both.setPadding(new Insets(4, 0, 0, 0));
+    return both;
   }
 
   private void fillSweeps(Comparison c) {

@@ -23,7 +23,6 @@ import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
-import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Dialogs;
 import kettlesieve.app.shared.Icons;
@@ -37,6 +36,7 @@ import kettlesieve.core.comparison.Roles;
 import kettlesieve.core.comparison.Stem;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.media.Recording;
+import kettlesieve.core.signal.Audio;
 import org.kordamp.ikonli.feather.Feather;
 
 /**
@@ -44,7 +44,7 @@ import org.kordamp.ikonli.feather.Feather;
  * replace it or to take it away; sums and remainders are columns too.
  */
 final class StemsGrid extends VBox {
-  private static final double CELL_WIDTH = 92;
+  private static final double CELL_WIDTH = 76;
 
   private final Workspace workspace;
   private final Function<String, File> chooser;
@@ -57,8 +57,8 @@ final class StemsGrid extends VBox {
   StemsGrid(Workspace workspace, Function<String, File> chooser) {
     this.workspace = workspace;
     this.chooser = chooser;
-    grid.setHgap(6);
-    grid.setVgap(6);
+    grid.setHgap(4);
+    grid.setVgap(5);
     grid.setId("stems-grid");
     setSpacing(8);
     ScrollPane wide = new ScrollPane(grid);
@@ -155,28 +155,28 @@ final class StemsGrid extends VBox {
     for (int i = 0; i < c.roleSums().size(); i++) {
       grid.add(sumHead(c.roleSums().get(i)), roles.size() + i + 2, 0);
     }
-    int row = 1;
+    Label truth = Texts.of("True stems", "strong");
+    truth.setTooltip(new Tooltip("What the source was mixed from, where it is known"));
+    HBox truthBox = new HBox(8, Icons.of(Feather.STAR), truth);
+    truthBox.setAlignment(Pos.CENTER_LEFT);
+    grid.add(truthBox, 0, 1, 2, 1);
+    for (int i = 0; i < roles.size(); i++) {
+      grid.add(trueCell(c, roles.get(i)), i + 2, 1);
+    }
+    int row = 2;
     for (Version v : c.versions()) {
       addRow(c, v, roles, row++);
     }
-    if (row == 1) {
+    if (row == 2) {
       grid.add(
           Texts.wrapped(
               "No stems yet: drop the files that the tools made. Names such as"
                   + " \"tool-vocals.wav\" sort themselves.",
               "quiet"),
           0,
-          row++,
+          row,
           Math.max(2, roles.size() + 2),
           1);
-    }
-    Label truth = Texts.of("True stems", "strong");
-    truth.setTooltip(new Tooltip("What the source was mixed from, where it is known"));
-    HBox truthBox = new HBox(8, Icons.of(Feather.STAR), truth);
-    truthBox.setAlignment(Pos.CENTER_LEFT);
-    grid.add(truthBox, 0, row, 2, 1);
-    for (int i = 0; i < roles.size(); i++) {
-      grid.add(trueCell(c, roles.get(i)), i + 2, row);
     }
   }
 
@@ -220,7 +220,7 @@ final class StemsGrid extends VBox {
     int index = c.versions().indexOf(v);
     grid.add(VersionSign.of(index, 20), 0, row);
     Label name = Texts.of(v.label(), "strong");
-    name.setMinWidth(140);
+    name.setMinWidth(120);
     name.setMaxWidth(190);
     VBox names = new VBox(name);
     names.setAlignment(Pos.CENTER_LEFT);
@@ -246,7 +246,7 @@ final class StemsGrid extends VBox {
   private Node cell(Version v, String role) {
     Stem stem = v.stems().get(role);
     if (stem == null) {
-      Button add = new Button("add …");
+      Button add = new Button("+");
       add.getStyleClass().setAll("button", "stem-empty");
       add.setPrefWidth(CELL_WIDTH);
       add.setMaxHeight(Double.MAX_VALUE);
@@ -308,12 +308,17 @@ final class StemsGrid extends VBox {
   /** How long a stem is; a dash as long as it is not read. */
   private String length(Version v, String role) {
     Recording recording = workspace.state(v.id()).recordings().get(role);
-    return recording == null ? "–" : Numbers.clock(recording.facts().seconds());
+    return recording == null ? "–" : brief(recording.facts().seconds());
+  }
+
+  private static String brief(double seconds) {
+    long whole = Math.round(seconds);
+    return whole / 60 + ":" + (whole % 60 < 10 ? "0" : "") + whole % 60;
   }
 
   private Node sumCell(Version v, RoleSum sum) {
     boolean can = v.stems().keySet().containsAll(sum.roles());
-    Button cell = new Button(can ? "hear" : "–", can ? Icons.of(Feather.PLAY) : null);
+    Button cell = new Button(can ? null : "–", can ? Icons.of(Feather.PLAY) : null);
     cell.getStyleClass().setAll("button", "stem-empty");
     cell.setPrefWidth(CELL_WIDTH);
     cell.setMaxHeight(Double.MAX_VALUE);
@@ -331,7 +336,7 @@ final class StemsGrid extends VBox {
   private Node trueCell(Comparison c, String role) {
     MediaRef ref = c.trueStems().get(role);
     if (ref == null) {
-      Button add = new Button("add …");
+      Button add = new Button("+");
       add.getStyleClass().setAll("button", "stem-empty");
       add.setPrefWidth(CELL_WIDTH);
       add.setAccessibleText("Add the true stem " + role);
@@ -344,11 +349,14 @@ final class StemsGrid extends VBox {
           });
       return add;
     }
-    MenuButton cell = new MenuButton(FileNames.stem(ref.file()));
+    Audio known = workspace.trueStems().get(role);
+    MenuButton cell =
+        new MenuButton(known == null ? "–" : brief(known.seconds()), Icons.of(Feather.CHECK));
     cell.getStyleClass().add("stem-cell");
     cell.setPrefWidth(CELL_WIDTH);
     cell.setMaxWidth(CELL_WIDTH);
-    cell.setTooltip(new Tooltip(ref.path()));
+    cell.setAccessibleText("True stem " + role);
+    cell.setTooltip(new Tooltip(FileNames.stem(ref.file()) + "\n" + ref.path()));
     cell.getItems()
         .add(item("Take it away", () -> workspace.edit(x -> x.withTrueStem(role, null))));
     return cell;

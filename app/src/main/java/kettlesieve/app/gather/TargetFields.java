@@ -28,6 +28,9 @@ final class TargetFields extends HBox {
   /** Shows what a comparison asks for; nothing for jobs that ask for nothing. */
   void show(Comparison c) {
     getChildren().clear();
+    boolean asks = c.job() == Job.STRETCH || c.job() == Job.PITCH;
+    setVisible(asks);
+    setManaged(asks);
     boolean stretch = c.job() == Job.STRETCH;
     if (!stretch && c.job() != Job.PITCH) {
       return;

@@ -7,8 +7,10 @@ import java.util.Map;
 import java.util.Set;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
+import javafx.scene.control.ButtonBase;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
 import javafx.scene.control.ScrollBar;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.ToggleButton;
@@ -137,6 +139,10 @@ public final class ListenView extends VBox {
           rebuild();
           total();
         });
+    scale.setTooltip(new Tooltip("Frequency axis"));
+    ownTime.setMinWidth(USE_PREF_SIZE);
+    Label hint = Texts.of("drag: loop; with Shift: a band of it", "quiet", "small");
+    hint.setMinWidth(0);
     Region gap = new Region();
     HBox.setHgrow(gap, Priority.ALWAYS);
     Button all = new Button("Show all");
@@ -153,16 +159,19 @@ public final class ListenView extends VBox {
     marks.managedProperty().bind(showMarks.selectedProperty());
     box.getChildren()
         .addAll(
-            Texts.of("Frequency axis", "quiet", "small"),
             scale,
             ownTime,
+            hint,
             gap,
-            Texts.of("drag: loop; with Shift: a band of it", "quiet", "small"),
             Icons.button(Feather.ZOOM_OUT, "Zoom out (−)", () -> zoom(2)),
             Icons.button(Feather.ZOOM_IN, "Zoom in (+)", () -> zoom(0.5)),
             excerpt,
             all,
             showMarks);
+    // What can be pressed is never cut short; the hint gives way first.
+    box.getChildren().stream()
+        .filter(n -> n instanceof ButtonBase)
+        .forEach(n -> ((ButtonBase) n).setMinWidth(USE_PREF_SIZE));
     return box;
   }
 

@@ -34,7 +34,7 @@ final class AttackOverlay extends CanvasPane {
 
   AttackOverlay(Workspace workspace) {
     this.workspace = workspace;
-    setMinHeight(180);
+    setMinHeight(110);
     setPrefHeight(260);
     setAccessibleText("Source and version over each other at an attack");
   }

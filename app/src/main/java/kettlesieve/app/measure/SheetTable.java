@@ -70,6 +70,7 @@ final class SheetTable extends Region {
     this.workspace = workspace;
     this.layout = workspace.sheetLayout();
     getStyleClass().add("sheet-table");
+    across.setId("sheet-across");
     across.setOrientation(Orientation.HORIZONTAL);
     down.setOrientation(Orientation.VERTICAL);
     for (Pane pane : List.of(frozenHead, frozenBody, head, body)) {

@@ -88,6 +88,7 @@ final class Pipeline implements AutoCloseable {
     this.thread = Executors.newSingleThreadExecutor(task -> daemon(task, "pipeline"));
     this.conductor =
         new Conductor(reader, store, Width.ofMachine(), task -> daemon(task, "measuring"));
+    thread.execute(store::prepare);
   }
 
   private static Thread daemon(Runnable task, String name) {

@@ -114,10 +114,12 @@ public record Comparison(
     return ComparisonBuilder.builder().name(name).job(job).build();
   }
 
+  /** The version of an id. */
   public Optional<Version> version(String id) {
     return versions.stream().filter(v -> v.id().equals(id)).findFirst();
   }
 
+  /** The kept excerpt of a name. */
   public Optional<Excerpt> excerpt(String excerptName) {
     return excerpts.stream().filter(e -> e.name().equals(excerptName)).findFirst();
   }
@@ -170,6 +172,7 @@ public record Comparison(
     return withVersions(list);
   }
 
+  /** Without the version of an id. */
   public Comparison minus(String id) {
     return withVersions(versions.stream().filter(v -> !v.id().equals(id)).toList());
   }

@@ -24,6 +24,7 @@ public record Cost(Double seconds, Double processorSeconds, String price, Boolea
     price = price == null || price.isBlank() ? null : price.trim();
   }
 
+  /** Whether nothing is known. */
   @JsonIgnore
   public boolean none() {
     return equals(NONE);
@@ -38,18 +39,22 @@ public record Cost(Double seconds, Double processorSeconds, String price, Boolea
         realTime != null ? realTime : other.realTime);
   }
 
+  /** The same with another seconds. */
   public Cost withSeconds(Double value) {
     return new Cost(value, processorSeconds, price, realTime);
   }
 
+  /** The same with another processor seconds. */
   public Cost withProcessorSeconds(Double value) {
     return new Cost(seconds, value, price, realTime);
   }
 
+  /** The same with another price. */
   public Cost withPrice(String value) {
     return new Cost(seconds, processorSeconds, value, realTime);
   }
 
+  /** The same with another real time. */
   public Cost withRealTime(Boolean value) {
     return new Cost(seconds, processorSeconds, price, value);
   }

@@ -18,10 +18,15 @@ import java.util.regex.Pattern;
 public final class FileNames {
   /** What a file is taken for. */
   public enum Kind {
+    /** The unprocessed recording. */
     SOURCE("Source"),
+    /** The clean recording. */
     REFERENCE("Clean recording"),
+    /** What the source was mixed from. */
     TRUE_STEM("True stem"),
+    /** What a tool made. */
     VERSION("Version"),
+    /** None of these. */
     LEAVE("Leave out");
 
     private final String title;
@@ -58,22 +63,27 @@ public final class FileNames {
       return text.isBlank() ? stem(file) : text.trim();
     }
 
+    /** The same with another kind. */
     public Proposal withKind(Kind value) {
       return new Proposal(file, value, tool, setting, amount, role);
     }
 
+    /** The same with another tool. */
     public Proposal withTool(String value) {
       return new Proposal(file, kind, value, setting, amount, role);
     }
 
+    /** The same with another setting. */
     public Proposal withSetting(String value) {
       return new Proposal(file, kind, tool, value, amount, role);
     }
 
+    /** The same with another amount. */
     public Proposal withAmount(Double value) {
       return new Proposal(file, kind, tool, setting, value, role);
     }
 
+    /** The same with another role. */
     public Proposal withRole(String value) {
       return new Proposal(file, kind, tool, setting, amount, value);
     }

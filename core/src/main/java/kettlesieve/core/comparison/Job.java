@@ -6,11 +6,17 @@ import java.util.Locale;
 
 /** The kind of processing that is compared. */
 public enum Job {
+  /** Noise was taken out. */
   DENOISE("Denoise"),
+  /** A room was taken out. */
   DEREVERB("Dereverb"),
+  /** Clipped tops were rebuilt. */
   DECLIP("Declip"),
+  /** A mix was taken apart. */
   STEMS("Stems"),
+  /** The length was changed. */
   STRETCH("Stretch"),
+  /** The pitch was moved. */
   PITCH("Pitch");
 
   private final String title;

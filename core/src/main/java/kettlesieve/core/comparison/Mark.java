@@ -36,22 +36,27 @@ public record Mark(
     return new Mark("", seconds, seconds, null, null, "", null, version);
   }
 
+  /** The same with another id. */
   public Mark withId(String value) {
     return new Mark(value, from, to, low, high, note, axis, version);
   }
 
+  /** The same with another note. */
   public Mark withNote(String value) {
     return new Mark(id, from, to, low, high, value, axis, version);
   }
 
+  /** The same with another axis. */
   public Mark withAxis(String value) {
     return new Mark(id, from, to, low, high, note, value, version);
   }
 
+  /** The same with another span. */
   public Mark withSpan(double newFrom, double newTo) {
     return new Mark(id, newFrom, newTo, low, high, note, axis, version);
   }
 
+  /** The same with another band. */
   public Mark withBand(Double newLow, Double newHigh) {
     return new Mark(id, from, to, newLow, newHigh, note, axis, version);
   }

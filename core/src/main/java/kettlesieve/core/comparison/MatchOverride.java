@@ -27,27 +27,33 @@ public record MatchOverride(
     }
   }
 
+  /** Whether nothing was set by hand. */
   @JsonIgnore
   public boolean none() {
     return equals(NONE);
   }
 
+  /** The same with another delay samples. */
   public MatchOverride withDelaySamples(Double value) {
     return new MatchOverride(value, polarity, gainDb, driftPpm, ratio);
   }
 
+  /** The same with another polarity. */
   public MatchOverride withPolarity(Integer value) {
     return new MatchOverride(delaySamples, value, gainDb, driftPpm, ratio);
   }
 
+  /** The same with another gain db. */
   public MatchOverride withGainDb(Double value) {
     return new MatchOverride(delaySamples, polarity, value, driftPpm, ratio);
   }
 
+  /** The same with another drift ppm. */
   public MatchOverride withDriftPpm(Double value) {
     return new MatchOverride(delaySamples, polarity, gainDb, value, ratio);
   }
 
+  /** The same with another ratio. */
   public MatchOverride withRatio(Double value) {
     return new MatchOverride(delaySamples, polarity, gainDb, driftPpm, value);
   }

@@ -23,14 +23,17 @@ public record MediaRef(
     return new MediaRef(file.toAbsolutePath().normalize().toString(), null, Map.of());
   }
 
+  /** Its path. */
   public Path file() {
     return Path.of(path);
   }
 
+  /** The same with another path. */
   public MediaRef withPath(String newPath) {
     return new MediaRef(newPath, sha256, extra);
   }
 
+  /** The same with another sha256. */
   public MediaRef withSha256(String newSha256) {
     return new MediaRef(path, newSha256, extra);
   }

@@ -15,6 +15,7 @@ public record Stem(MediaRef media, Origin origin) {
     return new Stem(media, null);
   }
 
+  /** The same with another media. */
   public Stem withMedia(MediaRef value) {
     return new Stem(value, origin);
   }

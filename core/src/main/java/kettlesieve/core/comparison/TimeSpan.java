@@ -13,6 +13,7 @@ public record TimeSpan(double from, double to) {
     }
   }
 
+  /** Its length. */
   public double seconds() {
     return to - from;
   }

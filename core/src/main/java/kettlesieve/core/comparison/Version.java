@@ -68,24 +68,29 @@ public record Version(
     return media != null ? List.of(media) : stems.values().stream().map(Stem::media).toList();
   }
 
+  /** The same with another id. */
   public Version withId(String value) {
     return new Version(
         value, label, tool, setting, amount, media, stems, cost, match, verdict, extra);
   }
 
+  /** The same with another label. */
   public Version withLabel(String value) {
     return new Version(id, value, tool, setting, amount, media, stems, cost, match, verdict, extra);
   }
 
+  /** The same with another tool. */
   public Version withTool(String value) {
     return new Version(
         id, label, value, setting, amount, media, stems, cost, match, verdict, extra);
   }
 
+  /** The same with another setting. */
   public Version withSetting(String value) {
     return new Version(id, label, tool, value, amount, media, stems, cost, match, verdict, extra);
   }
 
+  /** The same with another amount. */
   public Version withAmount(Double value) {
     return new Version(id, label, tool, setting, value, media, stems, cost, match, verdict, extra);
   }
@@ -108,15 +113,18 @@ public record Version(
     return withStems(map);
   }
 
+  /** The same with another cost. */
   public Version withCost(Cost value) {
     return new Version(
         id, label, tool, setting, amount, media, stems, value, match, verdict, extra);
   }
 
+  /** The same with another match. */
   public Version withMatch(MatchOverride value) {
     return new Version(id, label, tool, setting, amount, media, stems, cost, value, verdict, extra);
   }
 
+  /** The same with another verdict. */
   public Version withVerdict(String value) {
     return new Version(id, label, tool, setting, amount, media, stems, cost, match, value, extra);
   }

@@ -45,6 +45,7 @@ public final class Deck {
   private TimedSound queuedSound;
   private long queuedFrame;
 
+  /** A deck with nothing on it, at a rate in Hz. */
   public Deck(int sampleRate) {
     this.fadeFrames = Math.max(1, (int) Math.round(FADE_SECONDS * sampleRate));
   }

@@ -81,14 +81,17 @@ public final class Cells {
     return noise[bin];
   }
 
+  /** Cells that hold wanted sound. */
   public CellMask wanted() {
     return wanted;
   }
 
+  /** Cells that hold nothing else. */
   public CellMask strong() {
     return strong;
   }
 
+  /** Cells of active frames that hold only noise. */
   public CellMask unwanted() {
     return unwanted;
   }

@@ -6,6 +6,7 @@ import java.io.Serial;
 public final class MatchException extends Exception {
   @Serial private static final long serialVersionUID = 1;
 
+  /** With what is wrong and what would mend it. */
   public MatchException(String message) {
     super(message);
   }

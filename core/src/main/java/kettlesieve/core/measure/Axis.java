@@ -8,9 +8,13 @@ import kettlesieve.core.comparison.Job;
 
 /** The three questions, and what only informs. */
 public enum Axis {
+  /** What should have been dealt with. */
   MISSED("Missed", "What should have been dealt with, and was not?"),
+  /** What was never in the source. */
   ADDED("Added", "What is there that was never in the source?"),
+  /** What was wanted. */
   LOST("Lost", "What was wanted, and is gone?"),
+  /** What is only shown. */
   INFO("For information", "Shown, but not part of the score.");
 
   private final String title;

@@ -26,6 +26,7 @@ public final class BlockHistograms {
     return new Histogram(low, step, bins);
   }
 
+  /** Adds a value of a block with a weight. */
   public void add(int block, double value, double weight) {
     blocks[block].add(value, weight);
   }

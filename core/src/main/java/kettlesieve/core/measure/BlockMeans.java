@@ -6,6 +6,7 @@ public final class BlockMeans {
   private final double[] sums;
   private final double[] counts;
 
+  /** Nothing gathered yet. */
   public BlockMeans(Pair pair) {
     this.pair = pair;
     this.sums = new double[pair.timeline().blocks()];

@@ -6,6 +6,7 @@ import java.io.Serial;
 public final class NotMeasurableException extends Exception {
   @Serial private static final long serialVersionUID = 1;
 
+  /** With the reason in plain words. */
   public NotMeasurableException(String reason) {
     super(reason, null, false, false);
   }

@@ -20,6 +20,7 @@ public final class PlaceGrid {
   private final double[][] sums;
   private final double[][] weights;
 
+  /** A grid of slots by third-octave bands. */
   public PlaceGrid(Timeline timeline, int bands) {
     this(timeline, bands, Double.NaN, Double.NaN);
   }

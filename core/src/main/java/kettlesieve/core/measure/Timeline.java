@@ -24,6 +24,7 @@ public final class Timeline {
     this.slotFrames = framing.framesIn(0.1);
   }
 
+  /** Number of frames. */
   public int frames() {
     return framing.count();
   }

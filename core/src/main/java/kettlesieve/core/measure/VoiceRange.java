@@ -4,9 +4,13 @@ import java.util.Locale;
 
 /** Four named ranges for speech and singing. */
 public enum VoiceRange {
+  /** Fundamentals and first partials. */
   BODY(80, 300),
+  /** Vowels. */
   MIDDLE(300, 2000),
+  /** Consonants. */
   PRESENCE(2000, 6000),
+  /** Breath and brilliance. */
   AIR(6000, 16000);
 
   private final double lowHz;
@@ -17,10 +21,12 @@ public enum VoiceRange {
     this.highHz = highHz;
   }
 
+  /** Lower end, Hz. */
   public double lowHz() {
     return lowHz;
   }
 
+  /** Upper end, Hz. */
   public double highHz() {
     return highHz;
   }

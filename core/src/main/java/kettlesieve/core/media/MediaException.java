@@ -18,12 +18,14 @@ public final class MediaException extends Exception {
     this(file, problem, remedy, null);
   }
 
+  /** With what caused it. */
   public MediaException(Path file, String problem, String remedy, Throwable cause) {
     super(file + ": " + problem + ". " + remedy, cause);
     this.file = file.toString();
     this.problem = problem + ". " + remedy;
   }
 
+  /** The file it is about. */
   public String file() {
     return file;
   }

@@ -38,9 +38,13 @@ public record Run(
 
   /** How a run ends. */
   public enum Outcome {
+    /** Its files are there. */
     DONE,
+    /** It ended badly; nothing of it is kept. */
     FAILED,
+    /** It was stopped by the person. */
     CANCELLED,
+    /** It was stopped at its time limit. */
     TOO_LONG
   }
 

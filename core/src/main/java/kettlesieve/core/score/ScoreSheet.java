@@ -197,6 +197,9 @@ public record ScoreSheet(
   public ScoreSheet under(Comparison comparison) {
     Scoring own = Scoring.of(comparison);
     Profile now = own.profileOrDefault(comparison.profile());
+    if (now.equals(heading.profile()) && own.equals(heading.scoring())) {
+      return this;
+    }
     return of(heading.under(now, own), versions, failed, notices, fairness);
   }
 

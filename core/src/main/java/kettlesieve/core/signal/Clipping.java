@@ -175,6 +175,7 @@ public final class Clipping {
     return any() && ceilings.stream().allMatch(Ceiling::soft);
   }
 
+  /** The ceilings, by channel and polarity. */
   public List<Ceiling> ceilings() {
     return ceilings;
   }

@@ -49,6 +49,7 @@ public final class Spectrogram {
         };
   }
 
+  /** The frames of the spectra. */
   public Framing framing() {
     return framing;
   }

@@ -26,6 +26,7 @@ public final class ThirdOctaveBands {
     }
   }
 
+  /** Number of bands. */
   public int count() {
     return count;
   }

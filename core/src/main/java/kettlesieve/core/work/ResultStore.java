@@ -2,6 +2,7 @@ package kettlesieve.core.work;
 
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.dataformat.smile.SmileFactory;
+import com.fasterxml.jackson.dataformat.smile.SmileGenerator;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -15,12 +16,16 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
+import kettlesieve.core.measure.Bootstrap;
+import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Part;
+import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Taken;
 import kettlesieve.core.media.MediaFacts;
 import kettlesieve.core.media.UserFolders;
 import kettlesieve.core.score.Measured;
 import kettlesieve.core.score.Notice;
+import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.VersionFacts;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -32,7 +37,10 @@ import org.slf4j.LoggerFactory;
  */
 public final class ResultStore {
   private static final Logger LOG = LoggerFactory.getLogger(ResultStore.class);
-  private static final ObjectMapper SMILE = new ObjectMapper(new SmileFactory());
+  private static final ObjectMapper SMILE =
+      new ObjectMapper(
+              SmileFactory.builder().disable(SmileGenerator.Feature.ENCODE_BINARY_AS_7BIT).build())
+          .registerModule(new RawDoubles());
   private static final int MOST_IN_MEMORY = 256;
   private static final long MOST_BYTES = 2L << 30;
   private static final long LARGEST_BYTES = 64L << 20;
@@ -88,6 +96,26 @@ public final class ResultStore {
   /** A store that forgets everything when the program ends. */
   public static ResultStore inMemory() {
     return new ResultStore(null);
+  }
+
+  /**
+   * Makes ready what the first question to the store would have to wait for: worth calling on a
+   * thread that has nothing else to do yet.
+   */
+  public void prepare() {
+    try {
+      double[] draws = new double[Bootstrap.DRAWS];
+      Estimate estimate = new Estimate(0, draws);
+      Taken taken = new Taken(List.of(Reading.of("", estimate).with("", 0, "")), List.of());
+      PartEntry part = new PartEntry(Part.ALL, taken);
+      for (int i = 0; i < 20; i++) {
+        SMILE.readValue(SMILE.writeValueAsBytes(part), PartEntry.class);
+        ScoreSheet.compare(estimate, estimate);
+      }
+      LOG.debug("ready for results of the code {}", CodeVersion.OWN);
+    } catch (IOException e) {
+      LOG.warn("results cannot be kept", e);
+    }
   }
 
   Fingerprints fingerprints() {

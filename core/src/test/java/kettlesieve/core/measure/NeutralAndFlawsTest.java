@@ -3,6 +3,7 @@ package kettlesieve.core.measure;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -57,6 +58,15 @@ class NeutralAndFlawsTest {
     }
   }
 
+  /** Only some readings, for who needs no others. */
+  private static Taken take(Assessment assessment, Audio version, Collection<String> ids) {
+    try {
+      return assessment.measure(assessment.match(version, MatchOverride.NONE), Set.copyOf(ids));
+    } catch (MatchException e) {
+      throw new AssertionError(e);
+    }
+  }
+
   private static Taken take(int rate, float[] source, float[] clean, Audio version) {
     return take(assessment(rate, source, clean), version);
   }
@@ -73,14 +83,8 @@ class NeutralAndFlawsTest {
     return taken.readings().stream().collect(Collectors.toMap(Reading::measure, r -> r));
   }
 
-  /** Only some readings, for who needs no others. */
   private static Map<String, Reading> readings(float[] version, Collection<String> ids) {
-    try {
-      Audio audio = Audio.of(RATE, version);
-      return byId(ANALYSED.measure(ANALYSED.match(audio, MatchOverride.NONE), Set.copyOf(ids)));
-    } catch (MatchException e) {
-      throw new AssertionError(e);
-    }
+    return byId(take(ANALYSED, Audio.of(RATE, version), ids));
   }
 
   private static Reading reading(float[] version, String measure) {
@@ -119,7 +123,7 @@ class NeutralAndFlawsTest {
     Assessment assessment = assessment(rate, source, clean);
     for (double gain : left) {
       float[] version = Sounds.mix(clean, noise, gain * factor);
-      Taken taken = take(assessment, Audio.of(rate, version));
+      Taken taken = take(assessment, Audio.of(rate, version), HARM);
       Card card =
           Card.of(
               taken.readings(),
@@ -533,7 +537,8 @@ class NeutralAndFlawsTest {
                 Job.DEREVERB, kettlesieve.core.comparison.LevelMode.WANTED, null, null);
         Assessment a =
             Assessment.of(Audio.of(RATE, wet), Audio.of(RATE, dry), null, null, settings);
-        taken = a.measure(a.match(Audio.of(RATE, version), MatchOverride.NONE));
+        taken =
+            a.measure(a.match(Audio.of(RATE, version), MatchOverride.NONE), Set.of("room-tail"));
       } catch (MatchException e) {
         throw new AssertionError(e);
       }
@@ -588,9 +593,10 @@ class NeutralAndFlawsTest {
 
   @Test
   void siSdrIsTakenOnlyWithAReference() {
-    Taken without = take(RATE, NOISY, null, Audio.of(RATE, CLEANED));
+    List<String> id = List.of("si-sdr");
+    Taken without = take(ANALYSED, Audio.of(RATE, CLEANED), id);
     assertThat(without.notMeasured()).contains(new NotMeasured("si-sdr", "no reference"));
-    Taken with = take(RATE, NOISY, SPEECH, Audio.of(RATE, CLEANED));
+    Taken with = take(assessment(RATE, NOISY, SPEECH), Audio.of(RATE, CLEANED), id);
     Reading r =
         with.readings().stream()
             .filter(x -> x.measure().equals("si-sdr"))
