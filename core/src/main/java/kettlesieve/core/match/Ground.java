@@ -23,6 +23,6 @@ public interface Ground {
   /** Cells of a channel that hold only what is not wanted, while wanted sound goes on. */
   CellMask unwanted(int channel);
 
-  /** Power of what is not wanted in a cell of a channel, over 0. */
-  float noise(int channel, int frame, int bin);
+  /** Power of what is not wanted in the cells of a channel, for one pass over it. */
+  Covering covering(int channel);
 }

@@ -44,6 +44,11 @@ record LevelMatch(double gainDb, String basis, List<String> warnings) {
     if (settings.job() == Job.DECLIP) {
       return onUnclipped(source.audio(), source.clipping(), aligned);
     }
+    if (settings.job() == Job.DEREVERB) {
+      LevelMatch direct =
+          source.ground().problem().isEmpty() ? onDirect(source, version, frames) : null;
+      return direct != null ? direct : onLoudness(source.audio(), aligned).uncertain();
+    }
     if (source.ground().problem().isEmpty()) {
       for (boolean strong : new boolean[] {true, false}) {
         LevelMatch onCells = onCells(source, version, strong, frames);
@@ -129,6 +134,40 @@ record LevelMatch(double gainDb, String basis, List<String> warnings) {
       }
     }
     return peak;
+  }
+
+  /** The same with a word on what it could not be found on. */
+  private LevelMatch uncertain() {
+    List<String> more = new ArrayList<>(warnings);
+    more.add("the level match is uncertain: direct sound cannot be told from the room here");
+    return new LevelMatch(gainDb, basis, more);
+  }
+
+  /** Weighted by |S|, not |S|²: the loudest vowels carry the most room. */
+  private static LevelMatch onDirect(
+      SourceMaterial source, List<Spectrogram> version, FrameRange range) {
+    Framing framing = source.framing();
+    int low = framing.binAtOrAbove(300);
+    int high = framing.binAtOrBelow(3000);
+    Histogram gains = new Histogram(-RANGE_DB - BIN_DB / 2, BIN_DB, (int) (2 * RANGE_DB / BIN_DB));
+    int count = 0;
+    for (int c = 0; c < version.size(); c++) {
+      CellMask wanted = source.ground().wanted(c);
+      for (int t = range.first(); t < range.end(); t++) {
+        float[] s = source.spectrum(c).powers(t);
+        float[] v = null;
+        for (int k = low; k <= high; k++) {
+          if (wanted.has(t, k)) {
+            v = v == null ? version.get(c).powers(t) : v;
+            gains.add(Db.ofPower(Math.max(v[k], 1e-30) / s[k]), Math.sqrt(s[k]));
+            count++;
+          }
+        }
+      }
+    }
+    return count < FEWEST_CELLS
+        ? null
+        : new LevelMatch(-gains.median() + 0.0, "direct sound", List.of());
   }
 
   private static LevelMatch onCells(

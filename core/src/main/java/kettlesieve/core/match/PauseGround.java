@@ -132,8 +132,19 @@ public final class PauseGround implements Ground {
   }
 
   @Override
-  public float noise(int channel, int frame, int bin) {
-    return cells.get(channel).noise(bin);
+  public Covering covering(int channel) {
+    Cells own = cells.get(channel);
+    return new Covering() {
+      @Override
+      public void moveTo(int frame) {
+        // The noise of the pauses is taken to be the same all along.
+      }
+
+      @Override
+      public float at(int bin) {
+        return own.noise(bin);
+      }
+    };
   }
 
   /** Mean power of a bin of a channel in the pauses. */

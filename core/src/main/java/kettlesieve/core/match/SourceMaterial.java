@@ -3,6 +3,7 @@ package kettlesieve.core.match;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.IntStream;
+import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Clipping;
@@ -19,6 +20,8 @@ public final class SourceMaterial {
   private final Audio audio;
   private final List<Spectrogram> spectra;
   private final PauseGround pauses;
+  private final Job job;
+  private Ground ground;
   private final int originalChannels;
   private SourceMaterial downmix;
   private Clipping clipping;
@@ -29,7 +32,9 @@ public final class SourceMaterial {
       long firstFrame,
       Audio audio,
       List<Spectrogram> spectra,
-      Activity activity) {
+      Activity activity,
+      Job job) {
+    this.job = job;
     this.originalChannels = originalChannels;
     this.whole = whole;
     this.firstFrame = firstFrame;
@@ -46,16 +51,17 @@ public final class SourceMaterial {
    * @param marks pauses marked by the person in seconds of the source; null to have them found
    */
   public static SourceMaterial of(Audio source, TimeSpan excerpt, List<TimeSpan> marks) {
-    return of(source, excerpt, marks, null);
+    return of(source, excerpt, marks, null, Job.DENOISE);
   }
 
   /**
    * Analyses the source, with pauses found in the reference where the person marked none.
    *
    * @param reference the clean recording, already on the source's time; null if there is none
+   * @param job what was done to the source: it says what tells wanted sound from what is not
    */
   public static SourceMaterial of(
-      Audio source, TimeSpan excerpt, List<TimeSpan> marks, Audio reference) {
+      Audio source, TimeSpan excerpt, List<TimeSpan> marks, Audio reference, Job job) {
     int rate = source.sampleRate();
     long first = excerpt == null ? 0 : Math.min(source.frames(), Math.round(excerpt.from() * rate));
     long last =
@@ -73,7 +79,7 @@ public final class SourceMaterial {
     } else {
       activity = Activity.find(spectra);
     }
-    return new SourceMaterial(source.channels(), source, first, part, spectra, activity);
+    return new SourceMaterial(source.channels(), source, first, part, spectra, activity, job);
   }
 
   private static List<TimeSpan> shifted(List<TimeSpan> marks, double offset, double seconds) {
@@ -105,7 +111,8 @@ public final class SourceMaterial {
               firstFrame,
               mono,
               spectra(mono),
-              pauses.activity());
+              pauses.activity(),
+              job);
     }
     return downmix;
   }
@@ -173,9 +180,12 @@ public final class SourceMaterial {
     return pauses;
   }
 
-  /** What tells wanted sound from what is not. */
-  public Ground ground() {
-    return pauses;
+  /** What tells wanted sound from what is not: in a room its decay, elsewhere the pauses. */
+  public synchronized Ground ground() {
+    if (ground == null) {
+      ground = job == Job.DEREVERB ? new DirectGround(spectra) : pauses;
+    }
+    return ground;
   }
 
   /** Lowest bin of the range in which pauses are judged, 200 Hz. */

@@ -7,6 +7,7 @@ import java.util.function.IntFunction;
  * cells that exist.
  */
 public final class BoxMean {
+  private final int frameRadius;
   private final int radius;
   private final int count;
   private final IntFunction<float[]> rows;
@@ -20,7 +21,21 @@ public final class BoxMean {
    * @param rows gives a row; asked for each row several times
    */
   public BoxMean(int radius, int bins, int count, IntFunction<float[]> rows) {
-    this.radius = radius;
+    this(radius, radius, bins, count, rows);
+  }
+
+  /**
+   * Means over rectangles.
+   *
+   * @param frameRadius frames on each side
+   * @param binRadius bins on each side
+   * @param bins length of a row
+   * @param count number of rows
+   * @param rows gives a row; asked for each row several times
+   */
+  public BoxMean(int frameRadius, int binRadius, int bins, int count, IntFunction<float[]> rows) {
+    this.frameRadius = frameRadius;
+    this.radius = binRadius;
     this.count = count;
     this.rows = rows;
     this.columns = new float[bins];
@@ -29,8 +44,8 @@ public final class BoxMean {
 
   /** The means around the cells of one row; the array is used again by the next call. */
   public float[] row(int t) {
-    int first = Math.max(0, t - radius);
-    int last = Math.min(count - 1, t + radius);
+    int first = Math.max(0, t - frameRadius);
+    int last = Math.min(count - 1, t + frameRadius);
     System.arraycopy(rows.apply(first), 0, columns, 0, columns.length);
     for (int i = first + 1; i <= last; i++) {
       float[] row = rows.apply(i);

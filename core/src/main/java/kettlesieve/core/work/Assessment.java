@@ -8,6 +8,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.comparison.TimeSpan;
+import kettlesieve.core.match.DirectGround;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.match.Matched;
@@ -96,8 +97,12 @@ public final class Assessment {
     }
     List<Notice> warnings = new ArrayList<>();
     Audio reference = clean == null ? null : Matcher.onSourceTime(source, clean);
-    SourceMaterial material = SourceMaterial.of(source, excerpt, pauses, reference);
-    boolean pausesMatter = settings.job() == Job.DENOISE || settings.job() == Job.DEREVERB;
+    SourceMaterial material = SourceMaterial.of(source, excerpt, pauses, reference, settings.job());
+    if (material.ground() instanceof DirectGround direct) {
+      direct.problem().ifPresent(p -> warnings.add(Notice.of("room: " + p)));
+      direct.warning().ifPresent(w -> warnings.add(Notice.of("room: " + w)));
+    }
+    boolean pausesMatter = settings.job() == Job.DENOISE;
     if (pausesMatter) {
       material.pauses().problem().ifPresent(p -> warnings.add(Notice.of("pauses: " + p)));
     }

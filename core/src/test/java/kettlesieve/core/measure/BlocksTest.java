@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.util.Arrays;
 import java.util.List;
+import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.match.Activity;
 import kettlesieve.core.match.SourceMaterial;
@@ -76,7 +77,9 @@ class BlocksTest {
     Audio source = Audio.of(Scene.RATE, Scene.NOISY);
     Audio clean = Audio.of(Scene.RATE, Scene.SPEECH);
     assertThat(SourceMaterial.of(source, null, null).pauses().activity().certain()).isFalse();
-    assertThat(SourceMaterial.of(source, null, null, clean).pauses().activity().certain()).isTrue();
+    assertThat(
+            SourceMaterial.of(source, null, null, clean, Job.DENOISE).pauses().activity().certain())
+        .isTrue();
     List<TimeSpan> marks = List.of(new TimeSpan(0, 0.7));
     assertThat(SourceMaterial.of(source, null, marks).pauses().activity().certain()).isTrue();
   }

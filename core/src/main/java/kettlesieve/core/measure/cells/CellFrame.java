@@ -1,6 +1,7 @@
 package kettlesieve.core.measure.cells;
 
 import kettlesieve.core.match.CellMask;
+import kettlesieve.core.match.Covering;
 import kettlesieve.core.match.Ground;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.signal.BoxMean;
@@ -10,7 +11,7 @@ import kettlesieve.core.signal.Spectrogram;
 final class CellFrame {
   private final Pair pair;
   private final Ground ground;
-  private final int channel;
+  private final Covering covering;
   private final Spectrogram sourceSpectrum;
   private final Spectrogram versionSpectrum;
   private final CellMask wanted;
@@ -26,7 +27,7 @@ final class CellFrame {
   CellFrame(Pair pair, Ground ground, int channel) {
     this.pair = pair;
     this.ground = ground;
-    this.channel = channel;
+    this.covering = ground.covering(channel);
     this.sourceSpectrum = pair.source().spectrum(channel);
     this.versionSpectrum = pair.versionSpectrum(channel);
     this.wanted = ground.wanted(channel);
@@ -40,6 +41,7 @@ final class CellFrame {
   void moveTo(int t) {
     frame = t;
     block = pair.timeline().block(t);
+    covering.moveTo(t);
     source = sourceSpectrum.powers(t);
     version = versionSpectrum.powers(t);
   }
@@ -81,7 +83,7 @@ final class CellFrame {
 
   /** Power of what is not wanted in a cell. */
   float noise(int bin) {
-    return ground.noise(channel, frame, bin);
+    return covering.at(bin);
   }
 
   /** Gain of the 5×5 means around each bin of the frame, matched, dB. */

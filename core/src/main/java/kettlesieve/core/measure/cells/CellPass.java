@@ -1,8 +1,13 @@
 package kettlesieve.core.measure.cells;
 
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
+import kettlesieve.core.match.DirectGround;
 import kettlesieve.core.match.Ground;
+import kettlesieve.core.match.PauseGround;
 import kettlesieve.core.measure.Analysis;
+import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 
 /**
@@ -13,6 +18,9 @@ public final class CellPass {
   /** The pass over the ground of the job. */
   public static final Analysis<CellPass> OF = pair -> new CellPass(pair, pair.ground());
 
+  /** The pass over what the pauses tell, whatever the job; the same where that is its ground. */
+  public static final Analysis<CellPass> OF_PAUSES = CellPass::ofPauses;
+
   private static final int ASKED_EVERY = 512;
 
   private final WantedBands bands;
@@ -21,6 +29,16 @@ public final class CellPass {
   private final UnwantedGains unwanted;
   private final QuietGains quiet;
   private final FrameLevels levels;
+  private final RangeGains rangeGains;
+
+  private static CellPass ofPauses(Pair pair) throws NotMeasurableException {
+    PauseGround pauses = pair.source().pauses();
+    Optional<String> problem = pauses.problem();
+    if (problem.isPresent()) {
+      throw new NotMeasurableException(problem.get());
+    }
+    return pair.source().ground() == pauses ? pair.shared(OF) : new CellPass(pair, pauses);
+  }
 
   private CellPass(Pair pair, Ground ground) {
     this.bands = new WantedBands(pair);
@@ -29,7 +47,14 @@ public final class CellPass {
     this.unwanted = new UnwantedGains(pair);
     this.quiet = new QuietGains(pair);
     this.levels = new FrameLevels(pair);
-    List<Gatherer> all = List.of(bands, ranges, bins, unwanted, quiet, levels);
+    this.rangeGains = ground instanceof DirectGround ? new RangeGains(pair) : null;
+    List<Gatherer> all = new ArrayList<>(List.of(bands, ranges, bins, unwanted, quiet, levels));
+    if (rangeGains != null) {
+      // What only a room needs.
+      all.remove(unwanted);
+      all.remove(quiet);
+      all.add(rangeGains);
+    }
     for (int c = 0; c < pair.channels(); c++) {
       CellFrame cells = new CellFrame(pair, ground, c);
       for (int t = pair.firstFrame(); t < pair.endFrame(); t++) {
@@ -68,6 +93,11 @@ public final class CellPass {
   /** Gains of the noise after wanted sound has ended. */
   public QuietGains quiet() {
     return quiet;
+  }
+
+  /** Gains of single wanted cells by range; gathered in a room only, null elsewhere. */
+  public RangeGains rangeGains() {
+    return rangeGains;
   }
 
   /** Levels of the frames. */

@@ -2,6 +2,7 @@ package kettlesieve.core.measure.noise;
 
 import com.google.auto.service.AutoService;
 import java.util.List;
+import java.util.Map;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BandSpectrum;
@@ -24,7 +25,7 @@ public final class Breathing implements PairMeasure {
       new Declaration(
           "breathing",
           "Breathing",
-          Axis.ADDED.in(Job.DENOISE, Job.DEREVERB),
+          Map.of(Job.DENOISE, Axis.ADDED, Job.DEREVERB, Axis.INFO),
           "dB",
           false,
           "How much louder the noise is just after a word than later in the pause. The "
@@ -41,7 +42,7 @@ public final class Breathing implements PairMeasure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    QuietGains energies = pair.shared(CellPass.OF).quiet();
+    QuietGains energies = pair.shared(CellPass.OF_PAUSES).quiet();
     int offsets = pair.source().pauses().activity().offsets(QuietGains.OFFSET_SECONDS).length;
     if (offsets < ENOUGH_OFFSETS || energies.cells() < ENOUGH_CELLS) {
       throw new NotMeasurableException(

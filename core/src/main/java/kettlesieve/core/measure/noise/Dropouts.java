@@ -33,7 +33,7 @@ public final class Dropouts implements PairMeasure {
               + " endings. A listener notices single ones.",
           "Active frames with at least 3 wanted cells, together 10 dB over the noise, whose energy"
               + " gain, each band first freed of its long-term gain, is under −12 dB; frames with"
-              + " clicks of the source left out.",
+              + " clicks of the source left out. In dereverb the same wherever such cells are.",
           "Kettle Sieve's own definition; clicks by Godsill & Rayner 1998.");
 
   @Override
@@ -52,8 +52,10 @@ public final class Dropouts implements PairMeasure {
     PlaceGrid trace = new PlaceGrid(pair.timeline(), 1);
     PlaceGrid places = new PlaceGrid(pair.timeline(), pair.bands().count());
     SourceClicks clicks = pair.ofSource(SourceClicks.OF);
+    // In a room the pauses hold the tail: its cells alone tell where the voice is.
+    boolean room = pair.job() == Job.DEREVERB;
     for (int t = pair.firstFrame(); t < pair.endFrame(); t++) {
-      if (clicks.in(t) || !pair.source().pauses().activity().active(t)) {
+      if (clicks.in(t) || !room && !pair.source().pauses().activity().active(t)) {
         continue;
       }
       double before = 0;

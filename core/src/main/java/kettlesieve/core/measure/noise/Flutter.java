@@ -23,6 +23,11 @@ import kettlesieve.core.measure.cells.WantedBands;
 public final class Flutter implements PairMeasure {
   private static final int LAG = 4;
   private static final double LEAST_SNR = 100;
+  private static final double LEAST_SNR_IN_A_ROOM = 30;
+
+  /** Allows for early reflections that were taken away. */
+  private static final double EARLY = 0.2;
+
   private static final int ENOUGH_PAIRS = 100;
   private static final long SEED = 40_312L;
   private static final Declaration DECLARATION =
@@ -36,7 +41,7 @@ public final class Flutter implements PairMeasure {
               + " 2 dB on the voice sounds watery or bubbling.",
           "Energy gain per third-octave and frame over wanted cells with 20 dB of signal-to-noise"
               + " ratio or more; m = 1.4826·median magnitude of its change over 4 hops, x = the same"
-              + " of what the removed noise alone would cause; the value is √max(m²−x², 0). In declip within clipped passages, over frames that hold no clipped sample themselves.",
+              + " of what the removed noise alone would cause; the value is √max(m²−x², 0). In declip within clipped passages, over frames that hold no clipped sample themselves. In dereverb over late reverberation and noise: 15 dB or more, and 0.2 added under the root of x for early reflections taken away.",
           "Kettle Sieve's own definition; the noise term from the variance of a level estimate.");
 
   @Override
@@ -52,18 +57,21 @@ public final class Flutter implements PairMeasure {
     PlaceGrid places = new PlaceGrid(pair.timeline(), pair.bands().count());
     ClippedFrames only = pair.job() == Job.DECLIP ? pair.ofSource(ClippedFrames.OF) : null;
     SplittableRandom random = new SplittableRandom(SEED);
+    boolean room = pair.job() == Job.DEREVERB;
+    double leastSnr = room ? LEAST_SNR_IN_A_ROOM : LEAST_SNR;
+    double early = room ? EARLY : 0;
     int pairs = 0;
     for (int b = 0; b < pair.bands().count(); b++) {
       for (int t = pair.firstFrame(); t + LAG < pair.endFrame(); t++) {
         double snr1 = snr(energies, t, b);
         double snr2 = snr(energies, t + LAG, b);
-        if (snr1 < LEAST_SNR
-            || snr2 < LEAST_SNR
+        if (snr1 < leastSnr
+            || snr2 < leastSnr
             || only != null && !(only.between(t) && only.between(t + LAG))) {
           continue;
         }
         double change = Math.abs(gain(energies, t + LAG, b) - gain(energies, t, b));
-        double noise = 4.343 * Math.sqrt(2 * (1 / snr1 + 1 / snr2)) * random.nextGaussian();
+        double noise = 4.343 * Math.sqrt(2 * (1 / snr1 + 1 / snr2 + early)) * random.nextGaussian();
         int block = pair.timeline().block(t);
         changes.add(block, change, 1);
         expected.add(block, Math.abs(noise), 1);

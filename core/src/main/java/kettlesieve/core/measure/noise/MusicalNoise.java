@@ -13,6 +13,7 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.cells.LateCells;
 import kettlesieve.core.measure.cells.PauseLevels;
 import kettlesieve.core.signal.Spectrogram;
 
@@ -21,6 +22,7 @@ import kettlesieve.core.signal.Spectrogram;
 public final class MusicalNoise implements PairMeasure {
   private static final double INAUDIBLE_DB = -60;
   private static final double SMOOTH_HZ = 750;
+  private static final int ENOUGH_DEEP = 2000;
   private static final Declaration DECLARATION =
       new Declaration(
           "musical-noise",
@@ -33,7 +35,10 @@ public final class MusicalNoise implements PairMeasure {
           "Pause cells of 200–8,000 Hz, each file divided by its own mean pause spectrum and then,"
               + " frame by frame, by a running mean of 750 Hz; kurtosis of these powers (fourth raw"
               + " moment over squared second, 6 for Gaussian noise), version over source, natural"
-              + " logarithm; 0 where the pauses are 60 dB or more below the voice.",
+              + " logarithm; 0 where the pauses are 60 dB or more below the voice. In dereverb over"
+              + " 2,000 or more cells deep in the tail: x = (version + 2 % of the source) over the"
+              + " late reverberation, y = x over the mean of x within 375 Hz; logarithm of"
+              + " mean(y²)/mean(y)², version minus source.",
           "After Uemura, Takahashi, Saruwatari, Shikano & Kondo, IWAENC 2008.");
 
   @Override
@@ -43,6 +48,23 @@ public final class MusicalNoise implements PairMeasure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
+    return pair.job() == Job.DEREVERB ? inTheTail(pair) : inThePauses(pair);
+  }
+
+  private static Reading inTheTail(Pair pair) throws NotMeasurableException {
+    LateCells cells = pair.shared(LateCells.OF);
+    if (cells.deep() < ENOUGH_DEEP) {
+      throw new NotMeasurableException("too little of the tail stands alone to judge its sound");
+    }
+    PlaceGrid places = cells.uneven();
+    Estimate estimate = pair.bootstrap().estimate(cells::unevenness);
+    return Reading.of(DECLARATION.id(), estimate)
+        .withTrace(places.trace())
+        .withSpectrum(new BandSpectrum(places.hz(), places.perBand(), new double[0]))
+        .withSpots(places.spots(true, 4, 1));
+  }
+
+  private static Reading inThePauses(Pair pair) throws NotMeasurableException {
     PauseLevels after = pair.shared(PauseLevels.OF_VERSION);
     PauseLevels before = pair.ofSource(PauseLevels.OF_SOURCE);
     if (after.count() == 0) {

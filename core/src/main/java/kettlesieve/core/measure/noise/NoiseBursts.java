@@ -2,6 +2,7 @@ package kettlesieve.core.measure.noise;
 
 import com.google.auto.service.AutoService;
 import java.util.List;
+import java.util.Map;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.match.PauseGround;
 import kettlesieve.core.measure.Axis;
@@ -28,7 +29,7 @@ public final class NoiseBursts implements PairMeasure {
       new Declaration(
           "noise-bursts",
           "Noise bursts",
-          Axis.MISSED.in(Job.DENOISE, Job.DEREVERB),
+          Map.of(Job.DENOISE, Axis.MISSED, Job.DEREVERB, Axis.INFO),
           "dB",
           false,
           "How far left-over noise flares up above the rest of the pauses, more than it "

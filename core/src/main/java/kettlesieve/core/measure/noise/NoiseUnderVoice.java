@@ -1,6 +1,7 @@
 package kettlesieve.core.measure.noise;
 
 import com.google.auto.service.AutoService;
+import java.util.Map;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BandSpectrum;
@@ -24,7 +25,7 @@ public final class NoiseUnderVoice implements PairMeasure {
       new Declaration(
           "noise-under-voice",
           "Noise under voice",
-          Axis.MISSED.in(Job.DENOISE, Job.DEREVERB),
+          Map.of(Job.DENOISE, Axis.MISSED, Job.DEREVERB, Axis.INFO),
           "dB",
           false,
           "How much the noise between the partials of the voice was lowered while it speaks. Near"
@@ -41,7 +42,7 @@ public final class NoiseUnderVoice implements PairMeasure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    UnwantedGains energies = pair.shared(CellPass.OF).unwanted();
+    UnwantedGains energies = pair.shared(CellPass.OF_PAUSES).unwanted();
     double snr = pair.source().pauses().signalToNoiseDb();
     if (snr > TOO_QUIET_DB) {
       throw new NotMeasurableException(

@@ -3,6 +3,7 @@ package kettlesieve.core.measure.noise;
 import com.google.auto.service.AutoService;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.match.PauseGround;
@@ -29,7 +30,7 @@ public final class PauseNoise implements PairMeasure {
       new Declaration(
           "pause-noise",
           "Noise in pauses",
-          Axis.MISSED.in(Job.DENOISE, Job.DEREVERB),
+          Map.of(Job.DENOISE, Axis.MISSED, Job.DEREVERB, Axis.INFO),
           "dB",
           false,
           "How loud the noise left in the pauses is, against the voice. At −20 dB it is plainly"

@@ -31,6 +31,8 @@ public final class Ringing implements PairMeasure {
   private static final int ENOUGH_CELLS = 40;
   private static final int FEWEST_NEIGHBOURS = 6;
   private static final int LEFT_OUT = 2;
+  private static final int FEWEST_A_SIDE = 3;
+  private static final double LEAST_GAIN_DB = -30;
   private static final double LOWEST_HZ = 100;
   private static final double AUDIBLE_DB = -60;
   private static final double THIRD_OCTAVE = Math.pow(2, 1 / 3.0);
@@ -46,7 +48,9 @@ public final class Ringing implements PairMeasure {
           "Long-term spectrum over wanted cells (40 or more a bin), version over source; "
               + "highest peak above the median of ±1/3 octave, ±2 bins left out. Whistles: the "
               + "same over the pauses, and no more than the bin rose above the source. The "
-              + "larger of the two; details: frequency, whistle.",
+              + "larger of the two; details: frequency, whistle. In dereverb above the higher of the "
+              + "medians of the lower and the upper third-octave, bins whose gain is over −30 dB, "
+              + "and no whistles.",
           "Kettle Sieve's own definition.");
 
   @Override
@@ -65,13 +69,16 @@ public final class Ringing implements PairMeasure {
     double[] gains = new double[bins];
     for (int k = 0; k < bins; k++) {
       gains[k] = gain(energies, k, all);
+      // What a filter's edge takes away is bandwidth, not ringing beside it.
+      gains[k] = room(pair) && gains[k] < LEAST_GAIN_DB ? Double.NaN : gains[k];
     }
     double[] excess = excess(pair, gains);
     int peak = largest(excess);
     if (peak < 0) {
       throw new NotMeasurableException("too little of the voice stands above the noise");
     }
-    double[] whistles = whistles(pair);
+    // A room leaves no pauses in which a whistle would stand alone.
+    double[] whistles = room(pair) ? new double[0] : whistles(pair);
     int whistle = largest(whistles);
     double whistleDb = whistle < 0 ? 0 : Math.max(0, whistles[whistle]);
     int[] neighbours = neighbours(pair, gains, peak);
@@ -83,7 +90,7 @@ public final class Ringing implements PairMeasure {
                   for (int i = 0; i < around.length; i++) {
                     around[i] = gain(energies, neighbours[i], w);
                   }
-                  double own = gain(energies, peak, w) - median(around);
+                  double own = gain(energies, peak, w) - around(pair, peak, neighbours, around);
                   return Double.isNaN(own) ? own : Math.max(whistleDb, Math.max(0, own));
                 });
     int loudest = whistleDb > excess[peak] ? whistle : peak;
@@ -116,6 +123,33 @@ public final class Ringing implements PairMeasure {
     return Statistics.median(Arrays.stream(values).filter(Double::isFinite).toArray());
   }
 
+  private static boolean room(Pair pair) {
+    return pair.job() == Job.DEREVERB;
+  }
+
+  /**
+   * What a bin is compared with: the median of its neighbours; in a room the higher of the medians
+   * of both sides, because an edge of the voice's direct sound is no peak. NaN if a side has too
+   * few.
+   */
+  private static double around(Pair pair, int bin, int[] neighbours, double[] gains) {
+    if (!room(pair)) {
+      return median(gains);
+    }
+    double[][] sides = new double[2][gains.length];
+    int[] count = new int[2];
+    for (int i = 0; i < gains.length; i++) {
+      if (Double.isFinite(gains[i])) {
+        int side = neighbours[i] < bin ? 0 : 1;
+        sides[side][count[side]++] = gains[i];
+      }
+    }
+    return count[0] < FEWEST_A_SIDE || count[1] < FEWEST_A_SIDE
+        ? Double.NaN
+        : Math.max(
+            median(Arrays.copyOf(sides[0], count[0])), median(Arrays.copyOf(sides[1], count[1])));
+  }
+
   private static int[] neighbours(Pair pair, double[] gains, int bin) {
     int low = (int) Math.floor(bin / THIRD_OCTAVE);
     int high = Math.min(gains.length - 1, (int) Math.ceil(bin * THIRD_OCTAVE));
@@ -132,7 +166,8 @@ public final class Ringing implements PairMeasure {
       if (Double.isFinite(gains[k])) {
         int[] around = neighbours(pair, gains, k);
         if (around.length >= FEWEST_NEIGHBOURS) {
-          excess[k] = gains[k] - median(Arrays.stream(around).mapToDouble(i -> gains[i]).toArray());
+          double[] beside = Arrays.stream(around).mapToDouble(i -> gains[i]).toArray();
+          excess[k] = gains[k] - around(pair, k, around, beside);
         }
       }
     }
@@ -185,7 +220,11 @@ public final class Ringing implements PairMeasure {
       only[b] = 1;
       double own = gain(energies, peak, only);
       double around =
-          median(Arrays.stream(neighbours).mapToDouble(i -> gain(energies, i, only)).toArray());
+          around(
+              pair,
+              peak,
+              neighbours,
+              Arrays.stream(neighbours).mapToDouble(i -> gain(energies, i, only)).toArray());
       values[b] = own - around;
       only[b] = 0;
     }

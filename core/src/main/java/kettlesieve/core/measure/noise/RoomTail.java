@@ -5,7 +5,10 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import kettlesieve.core.comparison.Job;
+import kettlesieve.core.match.DirectGround;
+import kettlesieve.core.match.RoomDecay;
 import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.BandSpectrum;
 import kettlesieve.core.measure.BlockHistograms;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Detail;
@@ -18,6 +21,7 @@ import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.cells.CellPass;
 import kettlesieve.core.measure.cells.FrameLevels;
+import kettlesieve.core.measure.cells.LateCells;
 import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.DecayTime;
 
@@ -35,10 +39,13 @@ public final class RoomTail implements PairMeasure {
           false,
           "How much of the room is still heard after each word. 0 dB: as much as before; "
               + "−12 dB: dry. Noise in the pauses hides it.",
-          "Level (200–8,000 Hz) 60 to 250 ms after wanted sound ends, against the 250 ms "
+          "Dereverb: gain of the powers smoothed over 5×5 cells, −40 to +20 dB, over cells of late "
+              + "reverberation in frames without voice; median of each third-octave with 50 or more "
+              + "cells, mean over three or more; details: decay time of each octave. Denoise: level (200–8,000 Hz) 60 to 250 ms after wanted sound ends, against the 250 ms "
               + "before, version minus source, median; details: early decay time of version and "
               + "source by backward integration of the mean decay.",
-          "Early decay time by ISO 3382-1 (Schroeder integration).");
+          "Late reverberation: Lebart, Boucher & Denbigh, Acta Acustica 87, 2001; early decay time: "
+              + "ISO 3382-1 (Schroeder integration).");
 
   @Override
   public Declaration declaration() {
@@ -47,6 +54,36 @@ public final class RoomTail implements PairMeasure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
+    if (pair.job() != Job.DEREVERB) {
+      return afterWords(pair);
+    }
+    LateCells cells = pair.shared(LateCells.OF);
+    double[] seconds = cells.ground().decay().seconds();
+    List<Detail> details = new ArrayList<>();
+    for (int o = 0; o < seconds.length; o++) {
+      put(details, RoomDecay.octaveHz(o) + " Hz", seconds[o]);
+    }
+    return ofRoom(DECLARATION.id(), pair, cells.ground(), cells.tail()).withDetails(details);
+  }
+
+  /** What became of late reverberation, judged on some of its cells. */
+  static Reading ofRoom(String id, Pair pair, DirectGround ground, LateCells.Gains gains)
+      throws NotMeasurableException {
+    if (ground.dry()) {
+      throw new NotMeasurableException("this recording holds hardly any reverberation");
+    }
+    if (gains.usable() < LateCells.FEWEST_BANDS) {
+      throw new NotMeasurableException("noise covers the reverberation");
+    }
+    Estimate estimate = pair.bootstrap().estimate(gains::meanDb);
+    PlaceGrid places = gains.places();
+    return Reading.of(id, estimate)
+        .withTrace(places.trace())
+        .withSpectrum(new BandSpectrum(places.hz(), places.perBand(), new double[0]))
+        .withSpots(places.spots(true, estimate.value() + 3, 1));
+  }
+
+  private static Reading afterWords(Pair pair) throws NotMeasurableException {
     FrameLevels energies = pair.shared(CellPass.OF).levels();
     int from = pair.framing().framesIn(0.06);
     int to = pair.framing().framesIn(0.25);

@@ -2,7 +2,11 @@ package kettlesieve.core.measure.noise;
 
 import com.google.auto.service.AutoService;
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.EnumSet;
 import java.util.List;
+import java.util.function.Predicate;
+import java.util.function.ToDoubleBiFunction;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BandSpectrum;
@@ -18,12 +22,14 @@ import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.VoiceRange;
 import kettlesieve.core.measure.cells.CellPass;
 import kettlesieve.core.measure.cells.ClippedFrames;
+import kettlesieve.core.measure.cells.RangeGains;
 import kettlesieve.core.measure.cells.WantedRanges;
 
 /** A range of the voice that was taken away with the noise. */
 @AutoService(Measure.class)
 public final class VoiceLoss implements PairMeasure {
   private static final int ENOUGH_CELLS = 100;
+  private static final int ENOUGH_IN_A_ROOM = 300;
   private static final Declaration DECLARATION =
       new Declaration(
           "voice-loss",
@@ -35,7 +41,7 @@ public final class VoiceLoss implements PairMeasure {
               + " From −3 dB on a voice gets thin or dull.",
           "Energy gain over wanted cells in body 80–300, presence 2,000–6,000 and air"
               + " 6,000–16,000 Hz, lowest of them minus that of the middle 300–2,000 Hz; ranges with"
-              + " 100 or more cells. In declip only over frames without clipped samples.",
+              + " 100 or more cells. In declip only over frames without clipped samples. In dereverb the plain median of the cells' gains, ranges with 300 or more.",
           "Kettle Sieve's own definition; cells by the mean noise power of the pauses.");
 
   @Override
@@ -46,6 +52,10 @@ public final class VoiceLoss implements PairMeasure {
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
     CellPass cells = pair.shared(CellPass.OF);
+    return pair.job() == Job.DEREVERB ? byMedians(pair, cells) : byEnergies(pair, cells);
+  }
+
+  private static Reading byEnergies(Pair pair, CellPass cells) throws NotMeasurableException {
     WantedRanges energies = cells.ranges();
     ClippedFrames judged = pair.ofSource(ClippedFrames.OF);
     int blocks = pair.timeline().blocks();
@@ -62,26 +72,41 @@ public final class VoiceLoss implements PairMeasure {
         version[range.ordinal()][block] += energies.version(t, range);
       }
     }
-    boolean[] usable = new boolean[ranges];
-    int others = 0;
+    return reading(
+        pair,
+        cells,
+        range -> energies.count(range) >= ENOUGH_CELLS,
+        (range, weights) -> gain(source, version, range, weights));
+  }
+
+  /** Energies would follow the loudest vowels, which carry the most room. */
+  private static Reading byMedians(Pair pair, CellPass cells) throws NotMeasurableException {
+    RangeGains gains = cells.rangeGains();
+    return reading(pair, cells, range -> gains.count(range) >= ENOUGH_IN_A_ROOM, gains::medianDb);
+  }
+
+  private static Reading reading(
+      Pair pair,
+      CellPass cells,
+      Predicate<VoiceRange> usable,
+      ToDoubleBiFunction<VoiceRange, int[]> gain)
+      throws NotMeasurableException {
+    EnumSet<VoiceRange> ranges = EnumSet.noneOf(VoiceRange.class);
     for (VoiceRange range : VoiceRange.values()) {
-      usable[range.ordinal()] = energies.count(range) >= ENOUGH_CELLS;
-      others += usable[range.ordinal()] && range != VoiceRange.MIDDLE ? 1 : 0;
+      if (usable.test(range)) {
+        ranges.add(range);
+      }
     }
-    if (!usable[VoiceRange.MIDDLE.ordinal()] || others == 0) {
+    if (!ranges.contains(VoiceRange.MIDDLE) || ranges.size() < 2) {
       throw new NotMeasurableException(
           "too little of the voice stands above the noise to compare its ranges");
     }
-    Estimate estimate =
-        pair.bootstrap().estimate(w -> worstAgainstMiddle(source, version, usable, w));
+    Estimate estimate = pair.bootstrap().estimate(w -> worstAgainstMiddle(ranges, gain, w));
     List<Detail> details = new ArrayList<>();
-    for (VoiceRange range : VoiceRange.values()) {
-      int r = range.ordinal();
-      if (usable[r]) {
-        double before = java.util.Arrays.stream(source[r]).sum();
-        double after = java.util.Arrays.stream(version[r]).sum();
-        details.add(new Detail(range.id(), Pair.gainDb(before, after), "dB"));
-      }
+    int[] whole = new int[pair.timeline().blocks()];
+    Arrays.fill(whole, 1);
+    for (VoiceRange range : ranges) {
+      details.add(new Detail(range.id(), gain.applyAsDouble(range, whole), "dB"));
     }
     PlaceGrid places = cells.bands().gains();
     return Reading.of(DECLARATION.id(), estimate)
@@ -92,16 +117,16 @@ public final class VoiceLoss implements PairMeasure {
   }
 
   private static double worstAgainstMiddle(
-      double[][] source, double[][] version, boolean[] usable, int[] weights) {
-    double middle = gain(source, version, VoiceRange.MIDDLE, weights);
-    double worst = Double.POSITIVE_INFINITY;
-    for (VoiceRange range : VoiceRange.values()) {
-      if (range != VoiceRange.MIDDLE && usable[range.ordinal()]) {
-        double gain = gain(source, version, range, weights);
-        worst = Double.isNaN(gain) ? worst : Math.min(worst, gain - middle);
+      EnumSet<VoiceRange> ranges, ToDoubleBiFunction<VoiceRange, int[]> gains, int[] weights) {
+    double middle = gains.applyAsDouble(VoiceRange.MIDDLE, weights);
+    double worst = Double.NaN;
+    for (VoiceRange range : ranges) {
+      double against = gains.applyAsDouble(range, weights) - middle;
+      if (range != VoiceRange.MIDDLE && !Double.isNaN(against)) {
+        worst = Double.isNaN(worst) ? against : Math.min(worst, against);
       }
     }
-    return Double.isInfinite(worst) ? Double.NaN : worst;
+    return worst;
   }
 
   private static double gain(
