@@ -123,7 +123,7 @@ class JobsWindowTest extends WindowFixture {
     assertThat(workspace.comparison().version("v2").orElseThrow().stems()).containsKey("drums");
     int before = workspace.comparison().roleSums().size();
     MenuButton sums = find(robot, "#add-sum", MenuButton.class);
-    robot.clickOn(sums);
+    robot.interact(sums::show);
     robot.interact(
         () ->
             sums.getItems().stream()

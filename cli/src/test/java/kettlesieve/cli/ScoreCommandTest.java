@@ -97,7 +97,11 @@ class ScoreCommandTest {
     assertThat(out.toString())
         .contains("profile Podcast")
         .contains("Smoothed Wiener 90")
-        .contains("musical-noise [ln ratio]");
+        .contains("costs most")
+        .doesNotContain("musical-noise [ln ratio]");
+    out = new StringWriter();
+    assertThat(run("score", comparison.toString(), "--all")).isZero();
+    assertThat(out.toString()).contains("musical-noise [ln ratio]");
   }
 
   @Test
