@@ -112,7 +112,7 @@ public final class KettleApp extends Application {
     if (!arguments.isEmpty()) {
       return;
     }
-    workspace.autosave().left().ifPresent(this::offer);
+    workspace.document().autosave().left().ifPresent(this::offer);
   }
 
   private void offer(kettlesieve.app.model.Autosave.Copy copy) {
@@ -130,7 +130,7 @@ public final class KettleApp extends Application {
     if (answer == goOn) {
       workspace.recover(copy);
     } else {
-      workspace.autosave().discard();
+      workspace.document().autosave().discard();
     }
   }
 

@@ -114,7 +114,7 @@ final class Shots {
               SETTLE_SECONDS,
               () -> {
                 save(shot.name());
-                workspace.discardChanges();
+                workspace.document().discardChanges();
                 step();
               });
         });

@@ -186,7 +186,7 @@ class MeasureWindowTest extends WindowFixture {
     robot.interact(() -> weight.setText("heavy"));
     fire(robot, "#profile-keep");
     assertThat(workspace.comparison().profiles().get(0).weight("missed")).isEqualTo(9);
-    robot.interact(workspace::undo);
+    robot.interact(workspace.document()::undo);
     assertThat(workspace.comparison().profiles().get(0).weight("missed")).isEqualTo(1);
     fire(robot, "#profile-delete");
     assertThat(workspace.comparison().profiles()).isEmpty();

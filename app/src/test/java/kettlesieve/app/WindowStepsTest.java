@@ -158,15 +158,15 @@ class WindowStepsTest extends WindowFixture {
     robot.interact(
         () -> {
           try {
-            workspace.save(file);
+            workspace.document().save(file);
           } catch (Exception e) {
             throw new AssertionError(e);
           }
         });
     robot.interact(() -> workspace.edit(c -> c.withNotes("later")));
-    assertThat(workspace.unsavedProperty().get()).isTrue();
+    assertThat(workspace.document().unsavedProperty().get()).isTrue();
     robot.push(KeyCode.CONTROL, KeyCode.S);
-    await(() -> !workspace.unsavedProperty().get());
+    await(() -> !workspace.document().unsavedProperty().get());
     assertThat(workspace.messageProperty().get()).contains("kept.sieve");
   }
 

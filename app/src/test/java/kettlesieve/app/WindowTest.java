@@ -191,7 +191,7 @@ class WindowTest extends WindowFixture {
     robot.interact(
         () -> {
           try {
-            workspace.save(saved);
+            workspace.document().save(saved);
           } catch (Exception e) {
             throw new AssertionError(e);
           }
@@ -219,7 +219,7 @@ class WindowTest extends WindowFixture {
     robot.interact(
         () -> {
           try {
-            workspace.save(folder.resolve("made.sieve"));
+            workspace.document().save(folder.resolve("made.sieve"));
           } catch (Exception e) {
             throw new AssertionError(e);
           }

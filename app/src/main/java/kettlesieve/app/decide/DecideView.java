@@ -117,7 +117,7 @@ public final class DecideView extends VBox {
   }
 
   private Path folder() {
-    Path file = workspace.fileProperty().get();
+    Path file = workspace.document().fileProperty().get();
     return file == null ? null : file.toAbsolutePath().normalize().getParent();
   }
 

@@ -65,12 +65,12 @@ public final class FileActions {
 
   /** Saves to the comparison's file, or asks for one. */
   public boolean save() {
-    Path file = workspace.fileProperty().get();
+    Path file = workspace.document().fileProperty().get();
     return file == null ? saveAs() : saveTo(file);
   }
 
   boolean saveAs() {
-    Path file = workspace.fileProperty().get();
+    Path file = workspace.document().fileProperty().get();
     return Choosers.of(workspace.lastFolder(), "Save the comparison", Choosers.COMPARISONS)
         .save(
             window.get(),
@@ -83,7 +83,7 @@ public final class FileActions {
 
   private boolean saveTo(Path file) {
     try {
-      workspace.save(file);
+      workspace.document().save(file);
       preferences.used(file);
       workspace.messageProperty().set("Saved as " + file.getFileName() + ".");
       return true;
@@ -137,7 +137,7 @@ public final class FileActions {
 
   /** Whether what is open may be left: it is saved, or the person says so. */
   boolean mayLeave() {
-    if (!workspace.unsavedProperty().get()) {
+    if (!workspace.document().unsavedProperty().get()) {
       return true;
     }
     ButtonType save = new ButtonType("Save", ButtonBar.ButtonData.YES);

@@ -136,10 +136,10 @@ public final class Frame extends BorderPane {
     return Bindings.createStringBinding(
         () ->
             workspace.comparison().name()
-                + (workspace.unsavedProperty().get() ? " (not saved)" : "")
+                + (workspace.document().unsavedProperty().get() ? " (not saved)" : "")
                 + " – Kettle Sieve",
         workspace.comparisonProperty(),
-        workspace.unsavedProperty());
+        workspace.document().unsavedProperty());
   }
 
   /** Whether the window may be closed. */

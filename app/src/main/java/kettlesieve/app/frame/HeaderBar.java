@@ -88,11 +88,12 @@ final class HeaderBar extends HBox {
     warnings.setOnAction(e -> showWarnings.run());
     Region gap = new Region();
     HBox.setHgrow(gap, Priority.SOMETIMES);
-    Button undo = Icons.button(Feather.CORNER_UP_LEFT, "Undo (Ctrl+Z)", workspace::undo);
-    undo.disableProperty().bind(workspace.canUndoProperty().not());
+    Button undo = Icons.button(Feather.CORNER_UP_LEFT, "Undo (Ctrl+Z)", workspace.document()::undo);
+    undo.disableProperty().bind(workspace.document().canUndoProperty().not());
     undo.setId("undo");
-    Button redo = Icons.button(Feather.CORNER_UP_RIGHT, "Redo (Ctrl+Y)", workspace::redo);
-    redo.disableProperty().bind(workspace.canRedoProperty().not());
+    Button redo =
+        Icons.button(Feather.CORNER_UP_RIGHT, "Redo (Ctrl+Y)", workspace.document()::redo);
+    redo.disableProperty().bind(workspace.document().canRedoProperty().not());
     redo.setId("redo");
     Button save = Icons.button(Feather.SAVE, "Save (Ctrl+S)", files::save);
     save.setId("save");

@@ -40,8 +40,8 @@ final class Keys {
     commands.put(control(KeyCode.S), files::save);
     commands.put(control(KeyCode.O), files::open);
     commands.put(control(KeyCode.N), files::startNew);
-    commands.put(control(KeyCode.Z), workspace::undo);
-    commands.put(control(KeyCode.Y), workspace::redo);
+    commands.put(control(KeyCode.Z), workspace.document()::undo);
+    commands.put(control(KeyCode.Y), workspace.document()::redo);
     plain.put(KeyCode.SPACE, listening::toggle);
     plain.put(KeyCode.L, () -> flip(listening.loopingProperty()));
     plain.put(KeyCode.M, () -> flip(listening.levelMatchedProperty()));

@@ -67,7 +67,7 @@ public final class Workshop implements AutoCloseable {
 
     /** Name of another comparison that it is made for; empty for the open one. */
     public String where() {
-      if (owner.same(workspace.owner())) {
+      if (owner.same(workspace.document().owner())) {
         return "";
       }
       return owner.file() == null ? "not saved" : owner.file().getFileName().toString();
@@ -226,9 +226,10 @@ public final class Workshop implements AutoCloseable {
     for (double amount : amounts) {
       Order order =
           subject.version() == null
-              ? Order.onSource(tool, c, source, amount, folder(workspace.fileProperty().get()))
+              ? Order.onSource(
+                  tool, c, source, amount, folder(workspace.document().fileProperty().get()))
               : onPart(tool, c, source, amount, subject);
-      Entry entry = new Entry(workspace.owner(), order);
+      Entry entry = new Entry(workspace.document().owner(), order);
       batch.add(entry);
       submit(entry, run -> deliver(run, entry, batch));
     }
@@ -236,7 +237,7 @@ public final class Workshop implements AutoCloseable {
 
   /** A result goes to the comparison that ordered it, wherever that is now. */
   private void deliver(Run run, Entry entry, List<Entry> batch) {
-    if (entry.owner.same(workspace.owner())) {
+    if (entry.owner.same(workspace.document().owner())) {
       show(run, entry, batch);
     } else if (entry.owner.file() != null) {
       Path file = entry.owner.file();
@@ -297,7 +298,7 @@ public final class Workshop implements AutoCloseable {
         null,
         FileNames.stem(source.file()) + "-after-" + version.id(),
         Setup.of(c, amount),
-        folder(workspace.fileProperty().get()),
+        folder(workspace.document().fileProperty().get()),
         origin);
   }
 

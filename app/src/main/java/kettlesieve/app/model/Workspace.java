@@ -10,10 +10,7 @@ import java.util.function.UnaryOperator;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.DoubleProperty;
 import javafx.beans.property.ObjectProperty;
-import javafx.beans.property.ReadOnlyBooleanProperty;
-import javafx.beans.property.ReadOnlyBooleanWrapper;
 import javafx.beans.property.ReadOnlyObjectProperty;
-import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.beans.property.SimpleBooleanProperty;
 import javafx.beans.property.SimpleDoubleProperty;
 import javafx.beans.property.SimpleObjectProperty;
@@ -47,14 +44,7 @@ public final class Workspace implements AutoCloseable {
   private final Pipeline pipeline;
   private final Listening listening;
   private final Workshop workshop;
-  private final Autosave autosave;
-  private final History<Comparison> history = new History<>();
-  private final ReadOnlyObjectWrapper<Comparison> comparison =
-      new ReadOnlyObjectWrapper<>(Comparison.empty("Untitled comparison", Job.DENOISE));
-  private final ObjectProperty<Path> file = new SimpleObjectProperty<>();
-  private final ReadOnlyBooleanWrapper unsaved = new ReadOnlyBooleanWrapper();
-  private final ReadOnlyBooleanWrapper canUndo = new ReadOnlyBooleanWrapper();
-  private final ReadOnlyBooleanWrapper canRedo = new ReadOnlyBooleanWrapper();
+  private final Document document;
   private final ObjectProperty<Recording> source = new SimpleObjectProperty<>();
   private final ObjectProperty<Recording> reference = new SimpleObjectProperty<>();
   private final ObjectProperty<Assessment> assessment = new SimpleObjectProperty<>();
@@ -71,7 +61,6 @@ public final class Workspace implements AutoCloseable {
   private final LastFolder lastFolder;
   private Prepared preparedReference;
   private final TrueStems trueStems = new TrueStems(source);
-  private Owner owner = new Owner(0, null);
 
   /**
    * @param ui runs tasks on the interface thread
@@ -89,52 +78,32 @@ public final class Workspace implements AutoCloseable {
     this.pipeline = new Pipeline(ui, reader, store, new Incoming());
     this.listening = new Listening(ui, outputs, text -> ui.execute(() -> message.set(text)));
     this.workshop = new Workshop(this, ui, reader, stateFolder);
-    this.autosave = new Autosave(stateFolder);
+    this.document = new Document(stateFolder, this::show);
     this.sheetLayout = new SheetLayout(stateFolder);
     this.lastFolder = new LastFolder(stateFolder);
   }
 
   // --- the document ---
 
+  /** What is open: its file, its changes. */
+  public Document document() {
+    return document;
+  }
+
   public ReadOnlyObjectProperty<Comparison> comparisonProperty() {
-    return comparison.getReadOnlyProperty();
+    return document.comparisonProperty();
   }
 
   public Comparison comparison() {
-    return comparison.get();
+    return document.comparison();
   }
 
   /** Changes the comparison; can be undone. */
   public void edit(UnaryOperator<Comparison> change) {
-    Comparison before = comparison.get();
-    Comparison after = change.apply(before);
-    if (!after.equals(before)) {
-      history.remember(before);
-      show(after);
-      unsaved.set(true);
-      autosave.later(after, file.get());
-    }
+    document.edit(change);
   }
 
-  public void undo() {
-    if (history.canUndo()) {
-      show(history.undo(comparison.get()));
-      unsaved.set(true);
-    }
-  }
-
-  public void redo() {
-    if (history.canRedo()) {
-      show(history.redo(comparison.get()));
-      unsaved.set(true);
-    }
-  }
-
-  private void show(Comparison next) {
-    Comparison before = comparison.get();
-    comparison.set(next);
-    canUndo.set(history.canUndo());
-    canRedo.set(history.canRedo());
+  private void show(Comparison before, Comparison next) {
     versions.keySet().removeIf(id -> next.version(id).isEmpty());
     boolean sameWork = Work.of(next).equals(Work.of(before));
     if (sameWork && sheet.get() != null) {
@@ -151,12 +120,12 @@ public final class Workspace implements AutoCloseable {
   private void work(Comparison next) {
     busy.set(true);
     activity.set("looking at the files");
-    pipeline.request(owner.id(), next);
+    pipeline.request(document.owner().id(), next);
   }
 
   /** Begins an empty comparison. */
   public void startNew() {
-    replace(Comparison.empty("Untitled comparison", Job.DENOISE), null);
+    replace(Document.fresh(), null);
     step.set(Step.GATHER);
   }
 
@@ -172,12 +141,11 @@ public final class Workspace implements AutoCloseable {
   /** Takes up a recovered comparison. */
   public void recover(Autosave.Copy copy) {
     replace(copy.comparison(), copy.original());
-    unsaved.set(true);
+    document.markUnsaved();
   }
 
   private void replace(Comparison next, Path path) {
     listening.stop();
-    history.clear();
     versions.clear();
     source.set(null);
     reference.set(null);
@@ -188,41 +156,14 @@ public final class Workspace implements AutoCloseable {
     sheet.set(null);
     selection.clear();
     message.set("");
-    owner = new Owner(owner.id() + 1, path);
-    file.set(path);
-    show(next);
-    unsaved.set(false);
-    autosave.discard();
-  }
-
-  /**
-   * Saves the comparison and from now on belongs to that file.
-   *
-   * @throws ComparisonFileException if it cannot be written
-   */
-  public void save(Path path) throws ComparisonFileException {
-    ComparisonFile.save(comparison.get(), path);
-    file.set(path);
-    owner.savedTo(path);
-    unsaved.set(false);
-    autosave.discard();
-  }
-
-  /** Takes what is open for saved: leaving it asks nothing. */
-  public void discardChanges() {
-    unsaved.set(false);
-    autosave.discard();
-  }
-
-  public Autosave autosave() {
-    return autosave;
+    document.replace(next, path);
   }
 
   // --- convenient changes ---
 
   /** Brings in files as their names tell. */
   public void addFiles(List<Path> files) {
-    Comparison c = comparison.get();
+    Comparison c = comparison();
     Path known = c.source() == null ? null : c.source().file();
     take(FileNames.sort(files, c.job(), known));
   }
@@ -276,7 +217,7 @@ public final class Workspace implements AutoCloseable {
       reference.set(r);
       source.set(s);
       assessment.set(first);
-      comparison.set(Checksums.noted(comparison.get(), s, r));
+      document.note(c -> Checksums.noted(c, s, r));
       updateTracks();
     }
 
@@ -310,7 +251,7 @@ public final class Workspace implements AutoCloseable {
     public void versionRead(String id, Map<String, Recording> files) {
       VersionState before = versions.getOrDefault(id, VersionState.UNREAD);
       update(id, new VersionState(files, before.prepared(), null));
-      comparison.set(Checksums.noted(comparison.get(), id, files));
+      document.note(c -> Checksums.noted(c, id, files));
     }
 
     @Override
@@ -328,7 +269,7 @@ public final class Workspace implements AutoCloseable {
 
     @Override
     public void results(Results results) {
-      sheet.set(results.sheet().under(comparison.get()));
+      sheet.set(results.sheet().under(comparison()));
     }
 
     @Override
@@ -339,15 +280,14 @@ public final class Workspace implements AutoCloseable {
     }
 
     private void update(String id, VersionState state) {
-      if (comparison.get().version(id).isPresent()) {
+      if (comparison().version(id).isPresent()) {
         versions.put(id, state);
       }
     }
   }
 
   private void updateTracks() {
-    listening.update(
-        comparison.get(), source.get(), preparedReference, trueStems.byRole(), versions);
+    listening.update(comparison(), source.get(), preparedReference, trueStems.byRole(), versions);
   }
 
   /** Stops reading, matching and measuring; results that are there stay. */
@@ -357,12 +297,7 @@ public final class Workspace implements AutoCloseable {
 
   /** Does again what was stopped or failed. */
   public void workAgain() {
-    work(comparison.get());
-  }
-
-  /** The comparison that is open, as the one that orders. */
-  Owner owner() {
-    return owner;
+    work(comparison());
   }
 
   // --- what the window binds to ---
@@ -388,22 +323,6 @@ public final class Workspace implements AutoCloseable {
   /** How the sheet of readings is laid out. */
   public SheetLayout sheetLayout() {
     return sheetLayout;
-  }
-
-  public ObjectProperty<Path> fileProperty() {
-    return file;
-  }
-
-  public ReadOnlyBooleanProperty unsavedProperty() {
-    return unsaved.getReadOnlyProperty();
-  }
-
-  public ReadOnlyBooleanProperty canUndoProperty() {
-    return canUndo.getReadOnlyProperty();
-  }
-
-  public ReadOnlyBooleanProperty canRedoProperty() {
-    return canRedo.getReadOnlyProperty();
   }
 
   public ObjectProperty<Recording> sourceProperty() {
@@ -473,6 +392,6 @@ public final class Workspace implements AutoCloseable {
     pipeline.close();
     workshop.close();
     listening.close();
-    autosave.close();
+    document.close();
   }
 }

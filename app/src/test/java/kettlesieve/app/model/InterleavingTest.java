@@ -120,7 +120,7 @@ class InterleavingTest {
               () ->
                   workspace.edit(
                       c -> c.withExcerpt(c.excerpt() == null ? new TimeSpan(0.2, 2.8) : null)));
-      case 4 -> onUi(workspace::undo);
+      case 4 -> onUi(workspace.document()::undo);
       case 5 ->
           onUi(
               () -> {
@@ -163,7 +163,7 @@ class InterleavingTest {
       }
       settle();
       check("sequence " + n);
-      onUi(workspace::discardChanges);
+      onUi(workspace.document()::discardChanges);
     }
   }
 

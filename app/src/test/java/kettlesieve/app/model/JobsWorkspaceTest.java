@@ -146,7 +146,7 @@ class JobsWorkspaceTest {
                             .orElseThrow()
                             .withMatch(MatchOverride.NONE.withRatio(0.85)))));
     await(() -> workspace.state("v4").prepared().match().ratio() == 0.85);
-    onUi(workspace::undo);
+    onUi(workspace.document()::undo);
     awaitSheet(4);
     assertThat(workspace.sheetProperty().get().allFairness())
         .anyMatch(i -> i.version().equals("Locked phase stretch") && i.matter().equals("length"));
@@ -157,7 +157,7 @@ class JobsWorkspaceTest {
     open(sieve("radio-call"), 3);
     onUi(() -> workspace.edit(c -> c.withLevel(LevelMode.PEAK)));
     await(() -> workspace.state("v1").prepared().match().levelBasis().equals("peak"));
-    onUi(workspace::undo);
+    onUi(workspace.document()::undo);
     await(() -> workspace.state("v1").prepared().match().levelBasis().contains("never clipped"));
   }
 
@@ -179,7 +179,7 @@ class JobsWorkspaceTest {
     onUi(() -> workspace.setJob(Job.PITCH));
     assertThat(workspace.comparison().versions().get(0).media()).isNotNull();
     assertThat(workspace.comparison().semitones()).isZero();
-    onUi(workspace::undo);
+    onUi(workspace.document()::undo);
     assertThat(workspace.comparison().job()).isEqualTo(Job.STEMS);
   }
 
@@ -223,7 +223,7 @@ class JobsWorkspaceTest {
             .filter(s -> s.title().equals("Median split 50: everything but drums"))
             .findFirst()
             .orElseThrow();
-    onUi(() -> workspace.fileProperty().set(folder.resolve("copy.sieve")));
+    onUi(() -> workspace.document().save(folder.resolve("copy.sieve")));
     onUi(() -> workshop.make(centre, List.of(40.0), rest));
     await(() -> workspace.comparison().versions().size() == 5);
     Version made = workspace.comparison().versions().get(4);
@@ -232,7 +232,7 @@ class JobsWorkspaceTest {
     assertThat(made.cost().seconds()).isNotNull();
     assertThat(made.stems().get("vocals").media().file()).exists();
     awaitSheet(5);
-    onUi(() -> workspace.discardChanges());
+    onUi(() -> workspace.document().discardChanges());
   }
 
   @Test

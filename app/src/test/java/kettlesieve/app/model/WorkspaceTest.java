@@ -132,15 +132,15 @@ class WorkspaceTest {
     onUi(() -> workspace.edit(c -> c.withExcerpt(new TimeSpan(2, 12))));
     onUi(() -> workspace.edit(c -> c.minus(id)));
     assertThat(workspace.comparison().versions()).hasSize(1);
-    onUi(workspace::undo);
+    onUi(workspace.document()::undo);
     assertThat(workspace.comparison().versions()).hasSize(2);
     assertThat(workspace.comparison().excerpt()).isNotNull();
-    onUi(workspace::undo);
+    onUi(workspace.document()::undo);
     assertThat(workspace.comparison().excerpt()).isNull();
-    onUi(workspace::redo);
+    onUi(workspace.document()::redo);
     assertThat(workspace.comparison().excerpt()).isEqualTo(new TimeSpan(2, 12));
     onUi(() -> workspace.edit(c -> c.withNotes("a new branch")));
-    assertThat(workspace.canRedoProperty().get()).isFalse();
+    assertThat(workspace.document().canRedoProperty().get()).isFalse();
     awaitSheet(2);
   }
 
@@ -209,9 +209,9 @@ class WorkspaceTest {
     bringIn();
     Path saved = folder.resolve("log.sieve");
     onUi(() -> workspace.edit(c -> c.withName("Watch room")));
-    assertThat(workspace.unsavedProperty().get()).isTrue();
-    onUi(() -> workspace.save(saved));
-    assertThat(workspace.unsavedProperty().get()).isFalse();
+    assertThat(workspace.document().unsavedProperty().get()).isTrue();
+    onUi(() -> workspace.document().save(saved));
+    assertThat(workspace.document().unsavedProperty().get()).isFalse();
     Path bad = Files.writeString(folder.resolve("bad.sieve"), "{");
     assertThatThrownBy(() -> workspace.open(bad)).isInstanceOf(ComparisonFileException.class);
     assertThat(workspace.comparison().name()).isEqualTo("Watch room");
@@ -219,7 +219,7 @@ class WorkspaceTest {
     assertThat(workspace.comparison().source()).isNull();
     onUi(() -> workspace.open(saved));
     assertThat(workspace.comparison().name()).isEqualTo("Watch room");
-    assertThat(workspace.canUndoProperty().get()).isFalse();
+    assertThat(workspace.document().canUndoProperty().get()).isFalse();
     awaitSheet(2);
   }
 
@@ -231,17 +231,18 @@ class WorkspaceTest {
     await(
         () ->
             workspace
+                .document()
                 .autosave()
                 .left()
                 .filter(c -> c.comparison().notes().equals("half a verdict"))
                 .isPresent());
     Workspace next = create();
     try {
-      Autosave.Copy copy = next.autosave().left().orElseThrow();
+      Autosave.Copy copy = next.document().autosave().left().orElseThrow();
       assertThat(copy.comparison().notes()).isEqualTo("half a verdict");
       assertThat(copy.original()).isNull();
       onUi(() -> next.recover(copy));
-      assertThat(next.unsavedProperty().get()).isTrue();
+      assertThat(next.document().unsavedProperty().get()).isTrue();
     } finally {
       next.close();
     }
