@@ -10,6 +10,7 @@ import java.util.SplittableRandom;
 import java.util.concurrent.ConcurrentHashMap;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaReader;
+import kettlesieve.core.media.WavWriter;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
 
@@ -168,6 +169,11 @@ public final class Sounds {
       y[i] = (float) sum;
     }
     return y;
+  }
+
+  /** Writes one channel as a WAV file of floats. */
+  public static void write(Path file, int rate, float[] x) throws IOException {
+    WavWriter.write(Audio.of(rate, x), file, WavWriter.Format.FLOAT, Progress.SILENT);
   }
 
   public static Path temp(String prefix) {

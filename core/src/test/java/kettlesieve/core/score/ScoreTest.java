@@ -27,12 +27,9 @@ import kettlesieve.core.measure.Taken;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaFacts;
 import kettlesieve.core.media.MediaReader;
-import kettlesieve.core.media.WavWriter;
 import kettlesieve.core.report.ScoresCsv;
 import kettlesieve.core.report.ScoresJson;
 import kettlesieve.core.report.ScoresTable;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Progress;
 import kettlesieve.core.work.Conductor;
 import kettlesieve.core.work.ResultStore;
 import org.junit.jupiter.api.Test;
@@ -260,8 +257,7 @@ class ScoreTest {
   }
 
   private void write(String name, float[] x) throws Exception {
-    WavWriter.write(
-        Audio.of(16_000, x), folder.resolve(name), WavWriter.Format.FLOAT, Progress.SILENT);
+    Sounds.write(folder.resolve(name), 16_000, x);
   }
 
   private ScoreSheet score(Comparison c) throws MediaException {

@@ -22,10 +22,8 @@ import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.Fairness;
 import kettlesieve.core.match.Matched;
 import kettlesieve.core.media.MediaReader;
-import kettlesieve.core.media.WavWriter;
 import kettlesieve.core.report.ScoresJson;
 import kettlesieve.core.score.ScoreSheet;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
 import kettlesieve.core.signal.Stop;
 import org.junit.jupiter.api.Test;
@@ -55,8 +53,7 @@ class ConductorTest {
   }
 
   private void write(String name, float[] x) throws Exception {
-    WavWriter.write(
-        Audio.of(RATE, x), folder.resolve(name), WavWriter.Format.FLOAT, Progress.SILENT);
+    Sounds.write(folder.resolve(name), RATE, x);
   }
 
   private Conductor conductor() {
