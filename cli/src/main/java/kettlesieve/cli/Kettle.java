@@ -12,7 +12,7 @@ import picocli.CommandLine.Command;
 @Command(
     name = "kettle",
     description = "Compares processed versions of a recording.",
-    subcommands = {ScoreCommand.class, BenchCommand.class})
+    subcommands = {ScoreCommand.class, BenchCommand.class, CalibrateCommand.class})
 public final class Kettle {
   private static final Logger LOG = LoggerFactory.getLogger(Kettle.class);
 

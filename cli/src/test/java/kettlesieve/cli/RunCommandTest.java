@@ -26,7 +26,10 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
 class RunCommandTest {
-  @TempDir static Path demos;
+  /** Made once for all tests; nothing here changes them. */
+  private static final Path demos =
+      Path.of(System.getProperty("kettle.kept", "target/kept")).resolve("demos").toAbsolutePath();
+
   @TempDir Path folder;
   private StringWriter out;
   private StringWriter err;

@@ -21,7 +21,11 @@ import org.junit.jupiter.params.provider.ValueSource;
 
 /** The command line as a person or a script uses it, on the demo's recordings. */
 class ScoreCommandTest {
-  @TempDir static Path folder;
+  /** Made once for all tests; nothing here changes it. */
+  private static final Path DEMO =
+      Path.of(System.getProperty("kettle.kept", "target/kept")).resolve("demos").toAbsolutePath();
+
+  @TempDir Path folder;
   private static Path comparison;
 
   private StringWriter out;
@@ -29,7 +33,7 @@ class ScoreCommandTest {
 
   @BeforeAll
   static void makeDemo() throws Exception {
-    comparison = KeepersLog.make(folder, Progress.SILENT);
+    comparison = KeepersLog.make(DEMO, Progress.SILENT);
   }
 
   @BeforeEach
@@ -43,7 +47,7 @@ class ScoreCommandTest {
   }
 
   private static String file(String name) {
-    return folder.resolve(name).toString();
+    return DEMO.resolve(name).toString();
   }
 
   @Test
@@ -216,9 +220,9 @@ class ScoreCommandTest {
   void theDemoIsMadeOnceAndKept() throws Exception {
     Comparison c = ComparisonFile.load(comparison);
     assertThat(c.versions()).hasSize(6);
-    long made = Files.getLastModifiedTime(folder.resolve("keepers-log-tape.wav")).toMillis();
-    KeepersLog.make(folder, Progress.SILENT);
-    assertThat(Files.getLastModifiedTime(folder.resolve("keepers-log-tape.wav")).toMillis())
+    long made = Files.getLastModifiedTime(DEMO.resolve("keepers-log-tape.wav")).toMillis();
+    KeepersLog.make(DEMO, Progress.SILENT);
+    assertThat(Files.getLastModifiedTime(DEMO.resolve("keepers-log-tape.wav")).toMillis())
         .isEqualTo(made);
   }
 }

@@ -3,11 +3,14 @@ package kettlesieve.demo;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.Map;
+import java.util.stream.Stream;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.Job;
@@ -23,23 +26,37 @@ import kettlesieve.core.work.Conductor;
 import kettlesieve.core.work.ResultStore;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 
 class DemoTest {
-  @TempDir static Path folder;
+  /** What is made and measured here need not be made again by the tests of the modules after it. */
+  private static final Path KEPT =
+      Path.of(System.getProperty("kettle.kept", "target/kept")).toAbsolutePath();
+
+  private static final Path folder = KEPT.resolve("demos");
+  private static final MediaReader READER = new MediaReader(KEPT.resolve("decoded"));
   private static final Map<Job, Comparison> MADE = new HashMap<>();
   private static final Map<Job, ScoreSheet> SHEETS = new HashMap<>();
 
   @BeforeAll
   static void make() throws Exception {
+    // What an earlier run left may be of another making.
+    removed(folder);
     for (Demo demo : Demo.ALL) {
       Comparison c = ComparisonFile.load(demo.make(folder, Progress.SILENT));
       MADE.put(demo.job(), c);
-      SHEETS.put(
-          demo.job(),
-          new Conductor(new MediaReader(folder.resolve("cache")), ResultStore.inMemory())
-              .run(c)
-              .sheet());
+      try (Conductor conductor = new Conductor(READER, new ResultStore(KEPT.resolve("results")))) {
+        SHEETS.put(demo.job(), conductor.run(c).sheet());
+      }
+    }
+  }
+
+  private static void removed(Path old) throws IOException {
+    if (Files.exists(old)) {
+      try (Stream<Path> all = Files.walk(old)) {
+        for (Path p : all.sorted(Comparator.reverseOrder()).toList()) {
+          Files.delete(p);
+        }
+      }
     }
   }
 
@@ -53,7 +70,7 @@ class DemoTest {
   }
 
   private static Audio audio(MediaRef ref) throws Exception {
-    return new MediaReader(folder.resolve("cache")).read(ref.file(), Progress.SILENT).audio();
+    return READER.read(ref.file(), Progress.SILENT).audio();
   }
 
   @Test

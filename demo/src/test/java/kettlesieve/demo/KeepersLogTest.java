@@ -23,18 +23,21 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** The demo shows what it is meant to show. */
 class KeepersLogTest {
-  @TempDir static Path folder;
+  private static final Path KEPT =
+      Path.of(System.getProperty("kettle.kept", "target/kept")).toAbsolutePath();
+
   private static Comparison comparison;
   private static Map<String, Entry> entries;
   private static ScoreSheet sheet;
 
   @BeforeAll
   static void make() throws Exception {
-    comparison = ComparisonFile.load(KeepersLog.make(folder, Progress.SILENT));
-    sheet =
-        new Conductor(new MediaReader(folder.resolve("cache")), ResultStore.inMemory())
-            .run(comparison)
-            .sheet();
+    comparison = ComparisonFile.load(KeepersLog.make(KEPT.resolve("demos"), Progress.SILENT));
+    try (Conductor conductor =
+        new Conductor(
+            new MediaReader(KEPT.resolve("decoded")), new ResultStore(KEPT.resolve("results")))) {
+      sheet = conductor.run(comparison).sheet();
+    }
     entries = sheet.entries().stream().collect(Collectors.toMap(e -> e.version().label(), e -> e));
   }
 
@@ -95,7 +98,7 @@ class KeepersLogTest {
   }
 
   @Test
-  void anUnfinishedDemoIsMadeAgain() throws Exception {
+  void anUnfinishedDemoIsMadeAgain(@TempDir Path folder) throws Exception {
     Path half = folder.resolve("half");
     Files.createDirectories(half);
     Files.writeString(half.resolve(KeepersLog.FILE), "{}");

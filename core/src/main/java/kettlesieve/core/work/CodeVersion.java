@@ -12,9 +12,9 @@ import kettlesieve.core.media.Checksum;
  * The program's own code, as a checksum: results that another build has made are made again.
  * Nothing has to be counted up by hand, so nothing can be forgotten.
  */
-final class CodeVersion {
+public final class CodeVersion {
   /** That of the core that runs. */
-  static final String OWN = own();
+  public static final String OWN = own();
 
   private CodeVersion() {}
 

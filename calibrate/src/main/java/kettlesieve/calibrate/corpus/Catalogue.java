@@ -1,0 +1,66 @@
+package kettlesieve.calibrate.corpus;
+
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+
+/**
+ * The voices and noises that the corpus is made of.
+ *
+ * @param voices recorded by people
+ * @param noises recorded, or made by code
+ */
+public record Catalogue(List<Voice> voices, List<Noise> noises) {
+
+  /**
+   * A voice.
+   *
+   * @param half where it is used
+   * @param from the Debian package that holds it
+   * @param files regular expression of its files in the package
+   */
+  public record Voice(String id, Half half, String from, String files) {}
+
+  /**
+   * A noise.
+   *
+   * @param kind what people would call it: rows of the tables
+   * @param steady whether pauses stand for the noise elsewhere
+   * @param made how it is made by code; null for a recording
+   * @param from the Debian package that holds it; null for one that is made
+   * @param files its file in the package; what follows an exclamation mark lies within an archive
+   */
+  public record Noise(
+      String id, String kind, Half half, boolean steady, String made, String from, String files) {}
+
+  /** The one that ships. */
+  public static Catalogue shipped() {
+    try (InputStream in = Catalogue.class.getResourceAsStream("corpus.json")) {
+      return new ObjectMapper().readValue(in, Catalogue.class);
+    } catch (IOException e) {
+      throw new UncheckedIOException("the list of voices and noises is damaged", e);
+    }
+  }
+
+  /** Voices of a half. */
+  public List<Voice> voices(Half half) {
+    return voices.stream().filter(v -> v.half() == half).toList();
+  }
+
+  /** Noises of a half. */
+  public List<Noise> noises(Half half) {
+    return noises.stream().filter(n -> n.half() == half).toList();
+  }
+
+  /** All packages that are needed. */
+  public Set<String> packages() {
+    Set<String> all = new LinkedHashSet<>();
+    voices.forEach(v -> all.add(v.from()));
+    noises.stream().filter(n -> n.from() != null).forEach(n -> all.add(n.from()));
+    return all;
+  }
+}

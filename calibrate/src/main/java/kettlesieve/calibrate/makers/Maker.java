@@ -1,0 +1,37 @@
+package kettlesieve.calibrate.makers;
+
+import java.nio.file.Path;
+import kettlesieve.calibrate.CalibrationException;
+import kettlesieve.calibrate.corpus.Material;
+import kettlesieve.core.signal.Audio;
+
+/**
+ * Makes a version of a scene.
+ *
+ * @param id in tables and files
+ * @param kind what sort of version it is
+ * @param way how it is made
+ */
+public record Maker(String id, Kind kind, Way way) {
+  /** Sorts of versions. */
+  public enum Kind {
+    /** By a processor as people use them. */
+    REAL,
+    /** Deliberately bad. */
+    BAD,
+    /** What no processor can do: the truth is known beforehand. */
+    IDEAL,
+    /** The source as it is. */
+    UNTOUCHED
+  }
+
+  /** How a version is made. */
+  public interface Way {
+    /**
+     * Makes it.
+     *
+     * @param folder an empty one, for what it needs on disk
+     */
+    Audio make(Material material, Path folder) throws CalibrationException;
+  }
+}

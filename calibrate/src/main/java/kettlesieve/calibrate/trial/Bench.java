@@ -1,0 +1,197 @@
+package kettlesieve.calibrate.trial;
+
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.function.Consumer;
+import kettlesieve.calibrate.CalibrationException;
+import kettlesieve.calibrate.corpus.Catalogue;
+import kettlesieve.calibrate.corpus.Scene;
+import kettlesieve.calibrate.makers.Maker;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.MatchOverride;
+import kettlesieve.core.comparison.TimeSpan;
+import kettlesieve.core.match.MatchException;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.Taken;
+import kettlesieve.core.score.Card;
+import kettlesieve.core.score.Notice;
+import kettlesieve.core.score.ScoreSheet;
+import kettlesieve.core.score.Scoring;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.CodeVersion;
+
+/** Lets the program judge every scene; what it said is kept for the same code. */
+public final class Bench {
+  private static final ObjectMapper JSON = new ObjectMapper();
+
+  private final Corpus corpus;
+  private final Path results;
+  private final Consumer<String> said;
+
+  /**
+   * @param cache where corpus and results are kept between runs
+   * @param said told how it goes on
+   */
+  public Bench(Path cache, Consumer<String> said) {
+    this.corpus = new Corpus(cache);
+    this.results = cache.resolve("results").resolve(CodeVersion.OWN);
+    this.said = said;
+  }
+
+  /**
+   * Judges scenes, two at a time or as many as there are processors.
+   *
+   * @param every only every so many of each half, for a quick look; 1 for all
+   * @throws CalibrationException if something that is needed cannot be had
+   */
+  public List<Trial> run(int every) throws CalibrationException {
+    List<Scene> all = Scene.all(Catalogue.shipped());
+    List<Scene> scenes = new ArrayList<>();
+    for (int i = 0; i < all.size(); i += every) {
+      scenes.add(all.get(i));
+    }
+    ExecutorService pool = Executors.newFixedThreadPool(Runtime.getRuntime().availableProcessors());
+    try {
+      List<Future<Trial>> going = new ArrayList<>();
+      for (Scene scene : scenes) {
+        going.add(pool.submit(() -> trial(scene)));
+      }
+      List<Trial> trials = new ArrayList<>();
+      for (Future<Trial> future : going) {
+        trials.add(future.get());
+        said.accept(trials.size() + " of " + scenes.size() + " sources");
+      }
+      return trials;
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new CalibrationException("interrupted", e);
+    } catch (ExecutionException e) {
+      if (e.getCause() instanceof CalibrationException own) {
+        throw own;
+      }
+      throw new IllegalStateException(e.getCause());
+    } finally {
+      pool.shutdownNow();
+    }
+  }
+
+  private Trial trial(Scene scene) throws CalibrationException {
+    Path kept = results.resolve(scene.id() + ".json");
+    try {
+      if (Files.exists(kept)) {
+        return JSON.readValue(kept.toFile(), Trial.class);
+      }
+      Trial trial = judge(scene);
+      Files.createDirectories(results);
+      Path unfinished = kept.resolveSibling(kept.getFileName() + ".part");
+      JSON.writeValue(unfinished.toFile(), trial);
+      Files.move(unfinished, kept);
+      return trial;
+    } catch (IOException e) {
+      throw new CalibrationException(kept + " cannot be kept: " + e.getMessage(), e);
+    } catch (MatchException e) {
+      throw new CalibrationException(scene.id() + ": " + e.getMessage(), e);
+    }
+  }
+
+  private record Measured(Maker maker, Taken whole, List<Taken> halves) {}
+
+  private Trial judge(Scene scene) throws CalibrationException, MatchException {
+    Path own = corpus.made(scene);
+    Audio source = corpus.audio(own, "source");
+    double middle = source.seconds() / 2;
+    Assessment whole = Assessment.of(source, null, null, null);
+    List<Assessment> halves =
+        List.of(
+            Assessment.of(source, null, new TimeSpan(0, middle), null),
+            Assessment.of(source, null, new TimeSpan(middle, source.seconds()), null));
+    List<Measured> measured = new ArrayList<>();
+    for (Maker maker : corpus.makers()) {
+      Audio version = corpus.audio(own, maker.id());
+      List<Taken> parts = new ArrayList<>();
+      for (Assessment half : halves) {
+        parts.add(half.measure(half.match(version, MatchOverride.NONE)));
+      }
+      measured.add(
+          new Measured(maker, whole.measure(whole.match(version, MatchOverride.NONE)), parts));
+    }
+    Scoring scoring = Scoring.shipped();
+    List<Card> cards =
+        measured.stream()
+            .map(
+                m ->
+                    Card.of(
+                        m.whole().readings(), scoring, scoring.profileOrDefault(null), Job.DENOISE))
+            .toList();
+    List<Trial.Judged> judged = new ArrayList<>();
+    for (int i = 0; i < cards.size(); i++) {
+      Maker maker = measured.get(i).maker();
+      judged.add(judged(measured.get(i), cards, i, corpus.truth(own, maker)));
+    }
+    return new Trial(scene, whole.warnings().stream().map(Notice::line).toList(), judged);
+  }
+
+  private static Trial.Judged judged(
+      Measured m, List<Card> cards, int at, kettlesieve.calibrate.truth.Truth truth) {
+    Card card = cards.get(at);
+    int better = 0;
+    int worse = 0;
+    int scored = 0;
+    for (Card other : cards) {
+      if (other.overall().isEmpty() || card.overall().isEmpty()) {
+        continue;
+      }
+      scored++;
+      int order = ScoreSheet.compare(other.overall().get(), card.overall().get());
+      better += order > 0 ? 1 : 0;
+      worse += order < 0 ? 1 : 0;
+    }
+    Map<String, Trial.Score> axes = new LinkedHashMap<>();
+    for (Axis axis : Axis.values()) {
+      if (card.axes().containsKey(axis)) {
+        axes.put(axis.id(), score(card.axes().get(axis)));
+      }
+    }
+    Map<String, String> reasons = new LinkedHashMap<>();
+    m.whole().notMeasured().forEach(n -> reasons.put(n.measure(), n.reason()));
+    boolean placed = card.overall().isPresent();
+    return new Trial.Judged(
+        m.maker().id(),
+        m.maker().kind(),
+        truth,
+        figures(m.whole()),
+        reasons,
+        axes,
+        card.overall().map(Bench::score).orElse(null),
+        placed ? better + 1 : 0,
+        placed ? scored - worse : 0,
+        m.halves().stream().map(Bench::figures).toList());
+  }
+
+  private static Trial.Score score(Estimate e) {
+    return new Trial.Score(e.value(), e.low(), e.high());
+  }
+
+  private static Map<String, Trial.Figure> figures(Taken taken) {
+    Map<String, Trial.Figure> figures = new LinkedHashMap<>();
+    for (Reading r : taken.readings()) {
+      figures.put(
+          r.measure(),
+          new Trial.Figure(r.value(), r.scored().value(), r.estimate().low(), r.estimate().high()));
+    }
+    return figures;
+  }
+}

@@ -1,0 +1,69 @@
+package kettlesieve.cli;
+
+import java.io.PrintWriter;
+import java.nio.file.Path;
+import java.util.concurrent.Callable;
+import kettlesieve.calibrate.Calibration;
+import kettlesieve.calibrate.CalibrationException;
+import kettlesieve.core.media.UserFolders;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Spec;
+
+/** {@code kettle calibrate}: how far the figures agree with the truth. */
+@Command(
+    name = "calibrate",
+    mixinStandardHelpOptions = true,
+    description = {
+      "Sets the figures against the truth on real voices and noises, and prints tables.",
+      "Fetches some 650 MB of recordings the first time; corpus and results are kept between runs."
+    })
+final class CalibrateCommand implements Callable<Integer> {
+  @Spec private CommandSpec spec;
+
+  @Option(names = "--job", paramLabel = "JOB", description = "denoise", defaultValue = "denoise")
+  private String job;
+
+  @Option(
+      names = "--every",
+      paramLabel = "N",
+      description = "only every Nth source, for a quick look",
+      defaultValue = "1")
+  private int every;
+
+  @Option(names = "--search", description = "search for scales and weights on the setting half")
+  private boolean search;
+
+  @Option(names = "--cache", paramLabel = "DIR", description = "where corpus and results are kept")
+  private Path cache;
+
+  @Override
+  public Integer call() throws UsageException {
+    if (!job.equals("denoise")) {
+      throw new UsageException("the bench knows the job denoise; it was asked for " + job);
+    }
+    if (every < 1) {
+      throw new UsageException("--every takes a whole number from 1 on");
+    }
+    PrintWriter out = spec.commandLine().getOut();
+    PrintWriter err = spec.commandLine().getErr();
+    Path home = cache == null ? UserFolders.cache().resolve("calibration") : cache;
+    try {
+      Calibration.denoise(
+          home,
+          every,
+          search,
+          out,
+          words -> {
+            err.println(words);
+            err.flush();
+          });
+      return 0;
+    } catch (CalibrationException e) {
+      err.println(e.getMessage());
+      err.flush();
+      return 3;
+    }
+  }
+}
