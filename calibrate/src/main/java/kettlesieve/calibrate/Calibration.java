@@ -4,9 +4,13 @@ import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.function.Consumer;
+import kettlesieve.calibrate.tables.DeclipTables;
 import kettlesieve.calibrate.tables.DenoiseTables;
 import kettlesieve.calibrate.tables.ScaleSearch;
 import kettlesieve.calibrate.trial.Bench;
+import kettlesieve.calibrate.trial.Choice;
+import kettlesieve.calibrate.trial.ClipTrial;
+import kettlesieve.calibrate.trial.DeclipBench;
 import kettlesieve.calibrate.trial.Trial;
 
 /** The calibration bench: how far the program's figures agree with the truth. */
@@ -17,19 +21,40 @@ public final class Calibration {
    * Judges denoised versions and prints the tables.
    *
    * @param cache where corpus and results are kept between runs
-   * @param every only every so many sources; 1 for all
+   * @param choice which sources
+   * @param inHalves whether halves are set against each other
    * @param search whether scales and weights are searched for, too
    * @param out receives the tables
    * @param said told how it goes on
    * @throws CalibrationException if something that is needed cannot be had
    */
   public static void denoise(
-      Path cache, int every, boolean search, PrintWriter out, Consumer<String> said)
+      Path cache,
+      Choice choice,
+      boolean inHalves,
+      boolean search,
+      PrintWriter out,
+      Consumer<String> said)
       throws CalibrationException {
-    List<Trial> trials = new Bench(cache.toAbsolutePath(), said).run(every);
+    List<Trial> trials = new Bench(cache.toAbsolutePath(), inHalves, said).run(choice);
     new DenoiseTables(out, trials).print();
     if (search) {
       new ScaleSearch(trials).print(out);
     }
+  }
+
+  /**
+   * Judges declipped versions and prints the tables.
+   *
+   * @param cache where recordings and results are kept between runs
+   * @param choice which sources
+   * @param out receives the tables
+   * @param said told how it goes on
+   * @throws CalibrationException if something that is needed cannot be had
+   */
+  public static void declip(Path cache, Choice choice, PrintWriter out, Consumer<String> said)
+      throws CalibrationException {
+    List<ClipTrial> trials = new DeclipBench(cache.toAbsolutePath()).run(choice, said);
+    new DeclipTables(out, trials).print();
   }
 }

@@ -3,8 +3,10 @@ package kettlesieve.cli;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.concurrent.Callable;
+import java.util.function.Consumer;
 import kettlesieve.calibrate.Calibration;
 import kettlesieve.calibrate.CalibrationException;
+import kettlesieve.calibrate.trial.Choice;
 import kettlesieve.core.media.UserFolders;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
@@ -22,7 +24,11 @@ import picocli.CommandLine.Spec;
 final class CalibrateCommand implements Callable<Integer> {
   @Spec private CommandSpec spec;
 
-  @Option(names = "--job", paramLabel = "JOB", description = "denoise", defaultValue = "denoise")
+  @Option(
+      names = "--job",
+      paramLabel = "JOB",
+      description = "denoise or declip",
+      defaultValue = "denoise")
   private String job;
 
   @Option(
@@ -32,6 +38,18 @@ final class CalibrateCommand implements Callable<Integer> {
       defaultValue = "1")
   private int every;
 
+  @Option(
+      names = "--only",
+      paramLabel = "WORD",
+      description = "only sources whose name holds this: a noise, a voice, a half",
+      defaultValue = "")
+  private String only;
+
+  @Option(
+      names = "--whole",
+      description = "leave out the table of first against second half: a third of the time")
+  private boolean whole;
+
   @Option(names = "--search", description = "search for scales and weights on the setting half")
   private boolean search;
 
@@ -40,25 +58,28 @@ final class CalibrateCommand implements Callable<Integer> {
 
   @Override
   public Integer call() throws UsageException {
-    if (!job.equals("denoise")) {
-      throw new UsageException("the bench knows the job denoise; it was asked for " + job);
+    if (!job.equals("denoise") && !job.equals("declip")) {
+      throw new UsageException(
+          "the bench knows the jobs denoise and declip; it was asked for " + job);
     }
     if (every < 1) {
       throw new UsageException("--every takes a whole number from 1 on");
     }
     PrintWriter out = spec.commandLine().getOut();
     PrintWriter err = spec.commandLine().getErr();
+    Choice choice = new Choice(every, only);
     Path home = cache == null ? UserFolders.cache().resolve("calibration") : cache;
     try {
-      Calibration.denoise(
-          home,
-          every,
-          search,
-          out,
+      Consumer<String> said =
           words -> {
             err.println(words);
             err.flush();
-          });
+          };
+      if (job.equals("declip")) {
+        Calibration.declip(home, choice, out, said);
+      } else {
+        Calibration.denoise(home, choice, !whole, search, out, said);
+      }
       return 0;
     } catch (CalibrationException e) {
       err.println(e.getMessage());

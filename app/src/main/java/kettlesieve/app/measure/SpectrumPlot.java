@@ -14,6 +14,7 @@ import kettlesieve.core.score.Entry;
 
 /** A reading per third-octave band: source in ink, this version strong, the others faint. */
 final class SpectrumPlot extends ReadingPlot {
+  private static final double UNIT_BOTTOM = 24;
   private static final double LEFT = 46;
   private static final double BOTTOM = 20;
 
@@ -103,8 +104,11 @@ final class SpectrumPlot extends ReadingPlot {
       double y = Math.round(y(value, range, height)) + 0.5;
       g.setStroke(Color.web("#ECE7DC"));
       g.strokeLine(LEFT, y, width - 1, y);
-      g.setTextAlign(TextAlignment.RIGHT);
-      g.fillText(Ticks.text(value, range), LEFT - 5, y + 4);
+      // The unit stands at the top, above the figures.
+      if (y > UNIT_BOTTOM) {
+        g.setTextAlign(TextAlignment.RIGHT);
+        g.fillText(Ticks.text(value, range), LEFT - 5, y + 4);
+      }
     }
     g.setTextAlign(TextAlignment.LEFT);
     g.fillText(declaration().unit().equals("Hz") ? "dB" : declaration().unit(), 6, 14);

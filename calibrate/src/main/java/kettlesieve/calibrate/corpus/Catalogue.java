@@ -13,8 +13,9 @@ import java.util.Set;
  *
  * @param voices recorded by people
  * @param noises recorded, or made by code
+ * @param music pieces of music, for clipping
  */
-public record Catalogue(List<Voice> voices, List<Noise> noises) {
+public record Catalogue(List<Voice> voices, List<Noise> noises, List<Music> music) {
 
   /**
    * A voice.
@@ -37,6 +38,14 @@ public record Catalogue(List<Voice> voices, List<Noise> noises) {
   public record Noise(
       String id, String kind, Half half, boolean steady, String made, String from, String files) {}
 
+  /**
+   * A piece of music.
+   *
+   * @param from the Debian package that holds it
+   * @param file in the package
+   */
+  public record Music(String id, Half half, String from, String file) {}
+
   /** The one that ships. */
   public static Catalogue shipped() {
     try (InputStream in = Catalogue.class.getResourceAsStream("corpus.json")) {
@@ -56,11 +65,17 @@ public record Catalogue(List<Voice> voices, List<Noise> noises) {
     return noises.stream().filter(n -> n.half() == half).toList();
   }
 
+  /** Pieces of music of a half. */
+  public List<Music> music(Half half) {
+    return music.stream().filter(m -> m.half() == half).toList();
+  }
+
   /** All packages that are needed. */
   public Set<String> packages() {
     Set<String> all = new LinkedHashSet<>();
     voices.forEach(v -> all.add(v.from()));
     noises.stream().filter(n -> n.from() != null).forEach(n -> all.add(n.from()));
+    music.forEach(m -> all.add(m.from()));
     return all;
   }
 }

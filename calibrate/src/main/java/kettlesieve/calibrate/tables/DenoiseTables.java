@@ -26,6 +26,7 @@ public final class DenoiseTables {
   private final PrintWriter out;
   private final List<Trial> setting;
   private final List<Trial> reporting;
+  private final Tables<Trial> tables;
   private final Weighing shipped = Weighing.shipped(Job.DENOISE);
 
   /**
@@ -36,6 +37,7 @@ public final class DenoiseTables {
     this.out = out;
     this.setting = trials.stream().filter(t -> t.scene().half() == Half.SETTING).toList();
     this.reporting = trials.stream().filter(t -> t.scene().half() == Half.REPORTING).toList();
+    this.tables = new Tables<>(out, setting, reporting);
   }
 
   /** All tables. */
@@ -44,7 +46,9 @@ public final class DenoiseTables {
     axes();
     neutral();
     pauses();
-    intervals();
+    if (reporting.stream().noneMatch(t -> t.versions().get(0).halves().isEmpty())) {
+      intervals();
+    }
     single();
     out.flush();
   }
@@ -54,23 +58,11 @@ public final class DenoiseTables {
   }
 
   private void head(String title, String first) {
-    out.println();
-    out.println("### " + title);
-    out.println();
-    out.println("| " + first + " | setting half | reporting half |");
-    out.println("|---|---|---|");
+    tables.head(title, first);
   }
 
   private void row(String what, Function<List<Trial>, String> of) {
-    out.println("| " + what + " | " + of.apply(setting) + " | " + of.apply(reporting) + " |");
-  }
-
-  private static String percent(double share) {
-    return Double.isNaN(share) ? "–" : String.format(Locale.ROOT, "%.1f %%", 100 * share);
-  }
-
-  private static String two(double value) {
-    return Double.isNaN(value) ? "–" : String.format(Locale.ROOT, "%.2f", value);
+    tables.row(what, of);
   }
 
   private void order() {
@@ -79,7 +71,7 @@ public final class DenoiseTables {
     row("without ideal versions", t -> Order.withoutIdeal(t, DenoiseTables::overall).text());
     row(
         "rank correlation with the truth, mean",
-        t -> two(Order.correlation(t, DenoiseTables::overall, Order.overallTruth(t))));
+        t -> Tables.two(Order.correlation(t, DenoiseTables::overall, Order.overallTruth(t))));
     by("noise", t -> t.scene().kind());
     by("voice", t -> t.scene().voice());
     by("level", t -> String.format(Locale.ROOT, "%2d dB", t.scene().snrDb()));
@@ -128,7 +120,7 @@ public final class DenoiseTables {
     row(
         what,
         t ->
-            two(
+            Tables.two(
                 Order.correlation(
                     t,
                     v -> {
@@ -176,7 +168,7 @@ public final class DenoiseTables {
   }
 
   private static String least(List<Trial> trials, String maker, Axis axis) {
-    return two(
+    return Tables.two(
         trials.stream()
             .mapToDouble(t -> at(t.version(maker).orElseThrow(), axis))
             .filter(Double::isFinite)
@@ -239,28 +231,28 @@ public final class DenoiseTables {
     }
   }
 
-  /** Of the halves that differ at all or have an interval: those whose difference it covers. */
+  /** Of the halves that differ in what is scored: those whose difference the intervals cover. */
   private static String within(List<Trial> trials, Set<String> ids) {
     int of = 0;
     int inside = 0;
     for (Trial t : trials) {
       for (Trial.Judged v : t.versions()) {
-        for (String id : ids) {
+        for (String id : v.halves().isEmpty() ? Set.<String>of() : ids) {
           Trial.Figure a = v.halves().get(0).get(id);
           Trial.Figure b = v.halves().get(1).get(id);
-          if (a == null || b == null || a.value() == b.value()) {
+          if (a == null || b == null || a.scored() == b.scored()) {
             continue;
           }
-          Trial.Figure upper = a.value() > b.value() ? a : b;
-          Trial.Figure lower = a.value() > b.value() ? b : a;
-          double down = upper.value() - upper.low();
-          double up = lower.high() - lower.value();
+          Trial.Figure upper = a.scored() > b.scored() ? a : b;
+          Trial.Figure lower = a.scored() > b.scored() ? b : a;
+          double down = upper.scored() - upper.scoredLow();
+          double up = lower.scoredHigh() - lower.scored();
           of++;
-          inside += upper.value() - lower.value() <= Math.sqrt(down * down + up * up) ? 1 : 0;
+          inside += upper.scored() - lower.scored() <= Math.sqrt(down * down + up * up) ? 1 : 0;
         }
       }
     }
-    return of == 0 ? "–" : percent((double) inside / of) + " of " + of;
+    return Tables.percent(inside, of);
   }
 
   private void single() {

@@ -119,7 +119,7 @@ public final class ScaleSearch {
                 MOST_WEIGHT, s.weight() * (way == 4 ? 1 + step : way == 5 ? 1 / (1 + step) : 1)));
     double full = s.full() + (way == 0 ? step : way == 1 ? -step : 0) * span * 0.5;
     double zero = s.zero() + (way == 2 ? step : way == 3 ? -step : 0) * span;
-    return (zero - full) * span <= 0 ? null : new Scale(full, zero, weight);
+    return (zero - full) * span <= 0 ? null : new Scale(full, zero, weight, s.needed());
   }
 
   private double gain(Weighing w) {

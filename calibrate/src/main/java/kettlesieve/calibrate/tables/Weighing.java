@@ -1,6 +1,7 @@
 package kettlesieve.calibrate.tables;
 
 import java.util.EnumMap;
+import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.OptionalDouble;
@@ -58,9 +59,13 @@ record Weighing(Map<String, Scale> scales, Map<String, Axis> axes) {
   /** Scores of the axes; those without a reading are missing. */
   Map<Axis, Double> axes(Trial.Judged version) {
     Map<Axis, double[]> sums = new EnumMap<>(Axis.class);
+    Set<Axis> without = EnumSet.noneOf(Axis.class);
     scales.forEach(
         (id, scale) -> {
           Trial.Figure figure = version.readings().get(id);
+          if (figure == null && scale.needed()) {
+            without.add(axes.get(id));
+          }
           if (figure != null && Double.isFinite(figure.scored())) {
             double shortfall = 100 - scale.score(figure.scored());
             double[] sum = sums.computeIfAbsent(axes.get(id), a -> new double[2]);
@@ -68,6 +73,7 @@ record Weighing(Map<String, Scale> scales, Map<String, Axis> axes) {
             sum[1] += scale.weight();
           }
         });
+    sums.keySet().removeAll(without);
     Map<Axis, Double> scores = new EnumMap<>(Axis.class);
     sums.forEach((axis, sum) -> scores.put(axis, 100 - Math.sqrt(sum[0] / sum[1])));
     return scores;

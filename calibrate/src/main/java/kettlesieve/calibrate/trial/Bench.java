@@ -1,17 +1,10 @@
 package kettlesieve.calibrate.trial;
 
-import com.fasterxml.jackson.databind.ObjectMapper;
-import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.ExecutionException;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import java.util.concurrent.Future;
 import java.util.function.Consumer;
 import kettlesieve.calibrate.CalibrationException;
 import kettlesieve.calibrate.corpus.Catalogue;
@@ -35,73 +28,37 @@ import kettlesieve.core.work.CodeVersion;
 
 /** Lets the program judge every scene; what it said is kept for the same code. */
 public final class Bench {
-  private static final ObjectMapper JSON = new ObjectMapper();
-
   private final Corpus corpus;
   private final Path results;
+  private final boolean inHalves;
   private final Consumer<String> said;
 
   /**
    * @param cache where corpus and results are kept between runs
+   * @param inHalves whether each half is judged by itself, too, as the table of intervals needs
    * @param said told how it goes on
    */
-  public Bench(Path cache, Consumer<String> said) {
+  public Bench(Path cache, boolean inHalves, Consumer<String> said) {
     this.corpus = new Corpus(cache);
-    this.results = cache.resolve("results").resolve(CodeVersion.OWN);
+    this.inHalves = inHalves;
+    this.results = cache.resolve("results").resolve(CodeVersion.OWN + (inHalves ? "" : "-whole"));
     this.said = said;
   }
 
   /**
    * Judges scenes, two at a time or as many as there are processors.
    *
-   * @param every only every so many of each half, for a quick look; 1 for all
+   * @param choice which sources
    * @throws CalibrationException if something that is needed cannot be had
    */
-  public List<Trial> run(int every) throws CalibrationException {
-    List<Scene> all = Scene.all(Catalogue.shipped());
-    List<Scene> scenes = new ArrayList<>();
-    for (int i = 0; i < all.size(); i += every) {
-      scenes.add(all.get(i));
-    }
-    ExecutorService pool = Executors.newFixedThreadPool(Runtime.getRuntime().availableProcessors());
-    try {
-      List<Future<Trial>> going = new ArrayList<>();
-      for (Scene scene : scenes) {
-        going.add(pool.submit(() -> trial(scene)));
-      }
-      List<Trial> trials = new ArrayList<>();
-      for (Future<Trial> future : going) {
-        trials.add(future.get());
-        said.accept(trials.size() + " of " + scenes.size() + " sources");
-      }
-      return trials;
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-      throw new CalibrationException("interrupted", e);
-    } catch (ExecutionException e) {
-      if (e.getCause() instanceof CalibrationException own) {
-        throw own;
-      }
-      throw new IllegalStateException(e.getCause());
-    } finally {
-      pool.shutdownNow();
-    }
+  public List<Trial> run(Choice choice) throws CalibrationException {
+    return new Kept<>(results, Trial.class, Scene::id, this::judge)
+        .run(Scene.all(Catalogue.shipped()), choice, said);
   }
 
-  private Trial trial(Scene scene) throws CalibrationException {
-    Path kept = results.resolve(scene.id() + ".json");
+  private Trial judge(Scene scene) throws CalibrationException {
     try {
-      if (Files.exists(kept)) {
-        return JSON.readValue(kept.toFile(), Trial.class);
-      }
-      Trial trial = judge(scene);
-      Files.createDirectories(results);
-      Path unfinished = kept.resolveSibling(kept.getFileName() + ".part");
-      JSON.writeValue(unfinished.toFile(), trial);
-      Files.move(unfinished, kept);
-      return trial;
-    } catch (IOException e) {
-      throw new CalibrationException(kept + " cannot be kept: " + e.getMessage(), e);
+      return judged(scene);
     } catch (MatchException e) {
       throw new CalibrationException(scene.id() + ": " + e.getMessage(), e);
     }
@@ -109,15 +66,16 @@ public final class Bench {
 
   private record Measured(Maker maker, Taken whole, List<Taken> halves) {}
 
-  private Trial judge(Scene scene) throws CalibrationException, MatchException {
+  private Trial judged(Scene scene) throws CalibrationException, MatchException {
     Path own = corpus.made(scene);
     Audio source = corpus.audio(own, "source");
     double middle = source.seconds() / 2;
     Assessment whole = Assessment.of(source, null, null, null);
-    List<Assessment> halves =
-        List.of(
-            Assessment.of(source, null, new TimeSpan(0, middle), null),
-            Assessment.of(source, null, new TimeSpan(middle, source.seconds()), null));
+    List<Assessment> halves = new ArrayList<>();
+    if (inHalves) {
+      halves.add(Assessment.of(source, null, new TimeSpan(0, middle), null));
+      halves.add(Assessment.of(source, null, new TimeSpan(middle, source.seconds()), null));
+    }
     List<Measured> measured = new ArrayList<>();
     for (Maker maker : corpus.makers()) {
       Audio version = corpus.audio(own, maker.id());
@@ -190,7 +148,13 @@ public final class Bench {
     for (Reading r : taken.readings()) {
       figures.put(
           r.measure(),
-          new Trial.Figure(r.value(), r.scored().value(), r.estimate().low(), r.estimate().high()));
+          new Trial.Figure(
+              r.value(),
+              r.scored().value(),
+              r.estimate().low(),
+              r.estimate().high(),
+              r.scored().low(),
+              r.scored().high()));
     }
     return figures;
   }

@@ -23,8 +23,11 @@ public record Trial(Scene scene, List<String> notices, List<Judged> versions) {
    * @param scored what goes into the score
    * @param low lower end of the interval of the value
    * @param high upper end
+   * @param scoredLow lower end of the interval of what goes into the score
+   * @param scoredHigh upper end
    */
-  public record Figure(double value, double scored, double low, double high) {}
+  public record Figure(
+      double value, double scored, double low, double high, double scoredLow, double scoredHigh) {}
 
   /** A score with its interval. */
   public record Score(double value, double low, double high) {}

@@ -16,12 +16,32 @@ import kettlesieve.core.signal.Statistics;
  * <p>Found from the level in 200–4,000 Hz, smoothed over 50 ms: a threshold between the two modes
  * by Otsu (IEEE Trans. SMC 9, 1979), then three times the smaller of Otsu's and the lower mode's
  * median plus max(6 dB, 3 robust deviations). 150 ms on both sides of activity belong to neither; a
- * pause lasts at least 200 ms. Pauses marked by a person are taken as they stand.
+ * pause lasts at least 200 ms. Where that leaves less than a second in two places, 80 ms and 120 ms
+ * do, as long as they leave half a second in two places. Pauses marked by a person are taken as
+ * they stand.
  */
 public final class Activity {
-  private static final double GUARD_SECONDS = 0.150;
-  private static final double SHORTEST_SECONDS = 0.200;
-  private static final double LEAST_PAUSE_SECONDS = 1;
+  /** How wide pauses must be, and how much of them is enough: with room to spare, and without. */
+  private enum Strictness {
+    USUAL(0.150, 0.200, 1),
+    SHORT(0.080, 0.120, 0.5);
+
+    private final double guardSeconds;
+    private final double shortestSeconds;
+    private final double leastSeconds;
+
+    Strictness(double guardSeconds, double shortestSeconds, double leastSeconds) {
+      this.guardSeconds = guardSeconds;
+      this.shortestSeconds = shortestSeconds;
+      this.leastSeconds = leastSeconds;
+    }
+
+    boolean enough(boolean[] pause, Framing framing) {
+      return seconds(pause, framing) >= leastSeconds && runs(pause) >= 2;
+    }
+  }
+
+  private static final double LEAST_ACTIVE_SHARE = 0.1;
   private static final double MODES_APART_DB = 4.5;
   private static final double DEPTH_DB = 80;
 
@@ -64,13 +84,24 @@ public final class Activity {
     for (int t = 0; t < active.length; t++) {
       active[t] = levels[t] >= threshold;
     }
-    boolean[] pause = pauses(active, framing);
+    boolean[] pause = pauses(active, framing, Strictness.USUAL);
+    boolean enough = Strictness.USUAL.enough(pause, framing);
+    if (!enough) {
+      pause = pauses(active, framing, Strictness.SHORT);
+      enough = Strictness.SHORT.enough(pause, framing);
+    }
     String problem = null;
     if (!(upper - lower >= MODES_APART_DB)) {
       problem = "the level in pauses and in the wanted sound cannot be told apart; mark the pauses";
-    } else if (seconds(pause, framing) < LEAST_PAUSE_SECONDS || runs(pause) < 2) {
+    } else if (!enough) {
       problem =
-          "there is less than 1 s of pause in two places; mark pauses or choose a longer excerpt";
+          String.format(
+              java.util.Locale.ROOT,
+              "only %.1f s of pause were found in %d %s, and half a second in two places is needed;"
+                  + " mark pauses or choose a longer excerpt",
+              seconds(pause, framing),
+              runs(pause),
+              runs(pause) == 1 ? "place" : "places");
     }
     return new Activity(active, pause, framing, problem, spread(levels, pause));
   }
@@ -101,8 +132,19 @@ public final class Activity {
     double threshold =
         Statistics.median(quiet) + Math.max(6, 3 * Statistics.robustDeviation(quiet));
     boolean[] active = new boolean[levels.length];
+    int count = 0;
+    int unmarked = 0;
     for (int t = 0; t < active.length; t++) {
       active[t] = !touched[t] && levels[t] >= threshold;
+      count += active[t] ? 1 : 0;
+      unmarked += touched[t] ? 0 : 1;
+    }
+    // Clicks and bursts within the marks put the threshold over the voice: what is not marked is
+    // wanted then.
+    if (count < LEAST_ACTIVE_SHARE * unmarked) {
+      for (int t = 0; t < active.length; t++) {
+        active[t] = !touched[t];
+      }
     }
     return new Activity(active, pause, framing, null, spread(levels, pause)).known();
   }
@@ -192,9 +234,9 @@ public final class Activity {
     return Statistics.median(lower) + Math.max(6, 3 * Statistics.robustDeviation(lower));
   }
 
-  private static boolean[] pauses(boolean[] active, Framing framing) {
-    int guard = (int) Math.ceil(GUARD_SECONDS / framing.hopSeconds());
-    int shortest = (int) Math.ceil(SHORTEST_SECONDS / framing.hopSeconds());
+  private static boolean[] pauses(boolean[] active, Framing framing, Strictness strictness) {
+    int guard = (int) Math.ceil(strictness.guardSeconds / framing.hopSeconds());
+    int shortest = (int) Math.ceil(strictness.shortestSeconds / framing.hopSeconds());
     boolean[] pause = new boolean[active.length];
     Arrays.fill(pause, true);
     for (int t = 0; t < active.length; t++) {
@@ -259,6 +301,11 @@ public final class Activity {
   /** Why pauses cannot be used for measuring; empty if they can. */
   public Optional<String> problem() {
     return Optional.ofNullable(problem);
+  }
+
+  /** Robust deviation of the level in the pauses, dB: under 1 for steady noise. */
+  double spreadDb() {
+    return spreadDb;
   }
 
   /** Whether the level in pauses changes too much for it to be called steady (over 3 dB). */

@@ -15,9 +15,13 @@ public final class PauseGround implements Ground {
   /** Nothing counts as quieter than this below the wanted sound. */
   public static final double FLOOR_DB = -80;
 
+  private static final double FLARES_FROM = 8;
+  private static final double FLARING_BANDS = 0.5;
+
   private final Activity activity;
   private final List<Cells> cells;
   private final double wantedPower;
+  private double flaring;
   private final int lowBin;
   private final int highBin;
 
@@ -45,7 +49,9 @@ public final class PauseGround implements Ground {
       for (int k = 0; k < noise.length; k++) {
         noise[k] = Math.max(noise[k], floor);
       }
-      cells.add(Cells.of(spectra.get(c), activity, noise));
+      PauseShape shape = new PauseShape(spectra.get(c), activity, noise);
+      flaring = Math.max(flaring, shape.shareOver(FLARES_FROM, framing));
+      cells.add(Cells.of(spectra.get(c), activity, noise, shape));
     }
   }
 
@@ -101,6 +107,15 @@ public final class PauseGround implements Ground {
     return Math.max(active - noise / spectra.size(), 0.1 * active);
   }
 
+  /**
+   * Whether the noise in the pauses is not steady: in half of the third-octaves from 200 to 6,300
+   * Hz it rises to eight times its mean. So do voices, music and water; hiss, hum and machines do
+   * not.
+   */
+  public boolean notSteady() {
+    return flaring >= FLARING_BANDS;
+  }
+
   /** Where the pauses are. */
   public Activity activity() {
     return activity;
@@ -135,14 +150,16 @@ public final class PauseGround implements Ground {
   public Covering covering(int channel) {
     Cells own = cells.get(channel);
     return new Covering() {
+      private int at;
+
       @Override
       public void moveTo(int frame) {
-        // The noise of the pauses is taken to be the same all along.
+        at = frame;
       }
 
       @Override
       public float at(int bin) {
-        return own.noise(bin);
+        return own.noise(at, bin);
       }
     };
   }

@@ -19,7 +19,7 @@ import kettlesieve.core.measure.Reading;
  * shortfalls, so the worst flaw weighs most; the overall score is the same over the axes, with the
  * weights and tolerances of the profile. Every score carries its bootstrap draws.
  *
- * @param axes scores of the axes that have a measurable reading
+ * @param axes scores of the axes that have the readings they stand on
  * @param parts what each of these scores is made of
  * @param overall over those axes; empty if there is none
  */
@@ -56,7 +56,7 @@ public record Card(
           names.add(reading.measure());
         }
       }
-      if (!parts.isEmpty()) {
+      if (!parts.isEmpty() && stands(axis, names, scoring, job)) {
         axes.put(axis, combined(parts));
         made.put(axis, parts(names, parts));
       }
@@ -70,6 +70,14 @@ public record Card(
           }
         });
     return new Card(axes, made, parts.isEmpty() ? Optional.empty() : Optional.of(combined(parts)));
+  }
+
+  /** Whether all readings are there without which an axis would only seem to have a score. */
+  private static boolean stands(Axis axis, List<String> names, Scoring scoring, Job job) {
+    return scoring.declarations(job).stream()
+        .filter(d -> d.axis(job) == axis)
+        .filter(d -> scoring.scale(d, job).map(Scale::needed).orElse(false))
+        .allMatch(d -> names.contains(d.id()));
   }
 
   private record Shortfall(Estimate estimate, double weight) {}

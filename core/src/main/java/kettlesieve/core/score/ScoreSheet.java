@@ -17,6 +17,7 @@ import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Part;
+import kettlesieve.core.measure.Reading;
 
 /**
  * All versions of a comparison with readings, scores and places.
@@ -36,6 +37,7 @@ public record ScoreSheet(
     List<Notice> notices,
     List<Fairness.Item> fairness) {
   private static final double MEANINGLESS = 0.1;
+  private static final String NEARNESS = "est-delta-sdr";
 
   public ScoreSheet {
     versions = List.copyOf(versions);
@@ -136,12 +138,16 @@ public record ScoreSheet(
     return entries(part).stream().filter(e -> e.version().id().equals(versionId)).findFirst();
   }
 
-  /** The rows of a part from the best to the worst; those without a score come last. */
+  /**
+   * The rows of a part from the best to the worst; those without a score come last. Equal scores of
+   * repaired clipping go by how near they came to the estimated original.
+   */
   public List<Entry> ranked(Part part) {
     return entries(part).stream()
         .sorted(
             Comparator.comparingDouble(
-                (Entry e) -> -e.card().overall().map(Estimate::value).orElse(-1.0)))
+                    (Entry e) -> -e.card().overall().map(Estimate::value).orElse(-1.0))
+                .thenComparingDouble(e -> -e.reading(NEARNESS).map(Reading::value).orElse(0.0)))
         .toList();
   }
 

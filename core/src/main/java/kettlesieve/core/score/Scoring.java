@@ -40,12 +40,14 @@ public record Scoring(List<String> order, Map<String, ScaleByJob> scales, List<P
    * @param full as in {@link Scale}, for jobs that have no scale of their own
    * @param zero as in {@link Scale}
    * @param weight as in {@link Scale}
+   * @param needed as in {@link Scale}
    * @param in scales of single jobs by the job's word; null for none
    */
-  public record ScaleByJob(double full, double zero, double weight, Map<String, Scale> in) {
+  public record ScaleByJob(
+      double full, double zero, double weight, boolean needed, Map<String, Scale> in) {
     /** The usual scale. */
     public Scale usual() {
-      return new Scale(full, zero, weight);
+      return new Scale(full, zero, weight, needed);
     }
 
     Scale of(Job job) {

@@ -106,7 +106,13 @@ public final class Assessment {
     if (pausesMatter) {
       material.pauses().problem().ifPresent(p -> warnings.add(Notice.of("pauses: " + p)));
     }
-    if (pausesMatter && material.pauses().activity().unsteady()) {
+    if (pausesMatter && material.pauses().notSteady()) {
+      warnings.add(
+          Notice.of(
+              "pauses: the noise in the pauses is not steady: it may be voices, music or water."
+                  + " Readings of what was lost are less certain; mark pauses, or use a test"
+                  + " piece"));
+    } else if (pausesMatter && material.pauses().activity().unsteady()) {
       warnings.add(
           Notice.of(
               "pauses: the noise changes by more than 3 dB; mark the pauses that stand for it"));

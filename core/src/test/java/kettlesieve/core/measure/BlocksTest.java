@@ -53,8 +53,9 @@ class BlocksTest {
     }
     Estimate mean = means.estimate();
     assertThat(mean.value()).isCloseTo(2, within(0.01));
-    assertThat(mean.low()).isBetween(1.2, 2.0);
-    assertThat(mean.high()).isBetween(2.0, 2.8);
+    // Half of the blocks say 1 and half 3, in two runs: nearly nothing is known of the mean.
+    assertThat(mean.low()).isBetween(0.0, 1.2);
+    assertThat(mean.high()).isBetween(2.8, 4.0);
   }
 
   @Test

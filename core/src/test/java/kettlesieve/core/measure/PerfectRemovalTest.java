@@ -26,7 +26,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 class PerfectRemovalTest {
 
   static Stream<Arguments> cases() {
-    return NeutralAndFlawsTest.neutralCases();
+    return NeutralTest.neutralCases();
   }
 
   @ParameterizedTest(name = "{0} noise, {1} dB, {2} Hz")
@@ -62,7 +62,9 @@ class PerfectRemovalTest {
   }
 
   private static double overall(Assessment assessment, Audio version) throws MatchException {
-    Taken taken = assessment.measure(assessment.match(version, MatchOverride.NONE));
+    Taken taken =
+        assessment.measure(
+            assessment.match(version, MatchOverride.NONE), Scoring.shipped().scales().keySet());
     Scoring scoring = Scoring.shipped();
     return Card.of(taken.readings(), scoring, scoring.profileOrDefault(null), Job.DENOISE)
         .overall()

@@ -126,8 +126,11 @@ class RoomTest {
 
   private static Figures figures(Assessment assessment, int rate, float[] version)
       throws MatchException {
-    Taken taken = assessment.measure(assessment.match(Audio.of(rate, version), MatchOverride.NONE));
     Scoring scoring = Scoring.shipped();
+    Taken taken =
+        assessment.measure(
+            assessment.match(Audio.of(rate, version), MatchOverride.NONE),
+            scoring.scales().keySet());
     Card card = Card.of(taken.readings(), scoring, scoring.profileOrDefault(null), Job.DEREVERB);
     Map<String, Double> readings = new TreeMap<>();
     taken.readings().forEach(r -> readings.put(r.measure(), r.value()));

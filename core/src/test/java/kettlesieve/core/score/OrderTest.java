@@ -89,7 +89,7 @@ class OrderTest {
       throws Exception {
     MatchedVersion matched =
         assessment.match(Audio.of(assessment.source().audio().sampleRate(), x), MatchOverride.NONE);
-    Taken taken = assessment.measure(matched);
+    Taken taken = assessment.measure(matched, Scoring.shipped().scales().keySet());
     Scoring scoring = Scoring.shipped();
     Card card = Card.of(taken.readings(), scoring, scoring.profileOrDefault("even"), Job.DENOISE);
     float[] v = matched.audio().wholeChannel(0);

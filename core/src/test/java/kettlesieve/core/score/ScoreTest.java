@@ -61,17 +61,33 @@ class ScoreTest {
 
   @Test
   void anAxisIsTheRootMeanSquareOfItsShortfalls() {
-    // flutter 0.5 → 100 points, musical-noise 1.05 → 50 points; weights 1 and 1.
+    Scale flutter = Scoring.shipped().scale("flutter").orElseThrow();
+    Scale musical = Scoring.shipped().scale("musical-noise").orElseThrow();
+    double half = (musical.full() + musical.zero()) / 2;
     Card card =
         Card.of(
-            List.of(reading("flutter", 0.5), reading("musical-noise", 1.05)),
+            List.of(reading("flutter", flutter.full()), reading("musical-noise", half)),
             Scoring.shipped(),
             Scoring.shipped().profileOrDefault("even"),
             Job.DENOISE);
-    assertThat(card.axes().get(Axis.ADDED).value())
-        .isCloseTo(100 - Math.sqrt(50 * 50 / 2.0), within(1e-9));
+    // 100 points and 50 points.
+    double mean = musical.weight() * 50 * 50 / (flutter.weight() + musical.weight());
+    assertThat(card.axes().get(Axis.ADDED).value()).isCloseTo(100 - Math.sqrt(mean), within(1e-9));
     assertThat(card.axes()).doesNotContainKey(Axis.MISSED);
     assertThat(card.overall().orElseThrow().value()).isEqualTo(card.axes().get(Axis.ADDED).value());
+  }
+
+  @Test
+  void anAxisWithoutTheReadingItStandsOnHasNoScore() {
+    // What is left in the pauses could not be measured: bursts alone tell nothing of Missed.
+    Card card =
+        Card.of(
+            List.of(reading("noise-bursts", 0), reading("noise-under-voice", -9)),
+            Scoring.shipped(),
+            Scoring.shipped().profiles().get(0),
+            Job.DENOISE);
+    assertThat(card.axes()).isEmpty();
+    assertThat(card.overall()).isEmpty();
   }
 
   @Test
@@ -89,7 +105,7 @@ class ScoreTest {
   @Test
   void profilesWeighAndForgive() {
     List<Reading> noisy =
-        List.of(reading("pause-noise", -20), reading("flutter", 0), reading("dropouts", 0));
+        List.of(reading("pause-noise", -20), reading("flutter", 0), reading("detail-loss", 0));
     double podcast = overall(noisy, "podcast");
     double archive = overall(noisy, "archive");
     assertThat(archive).isGreaterThan(podcast + 15);
@@ -150,9 +166,15 @@ class ScoreTest {
     assertThat(ScoreSheet.compare(worse, nothing)).isZero();
   }
 
+  /** The flutter that has so many points. */
+  private static double flutterOf(double points) {
+    Scale scale = Scoring.shipped().scale("flutter").orElseThrow();
+    return scale.zero() + points / 100 * (scale.full() - scale.zero());
+  }
+
   @Test
   void aFigureThatIsNoNumberDoesNotPoisonItsAxis() {
-    Reading sound = reading("flutter", 2.25);
+    Reading sound = reading("flutter", flutterOf(50));
     Reading empty =
         reading("musical-noise", 0.5).scoredAs(reading("musical-noise", Double.NaN).estimate());
     Card card =
@@ -171,15 +193,15 @@ class ScoreTest {
     double[] wide = new double[Bootstrap.DRAWS];
     double[] crossed = new double[Bootstrap.DRAWS];
     for (int d = 0; d < wide.length; d++) {
-      wide[d] = 2.25 + 0.5 * Math.sin(d);
-      crossed[d] = 2.30 - 0.5 * Math.sin(d);
+      wide[d] = flutterOf(50 + 15 * Math.sin(d));
+      crossed[d] = flutterOf(49 - 15 * Math.sin(d));
     }
     List<Measured> versions =
         List.of(
-            flutter("worst", reading("flutter", 3.8)),
-            flutter("one", Reading.of("flutter", new Estimate(2.25, wide))),
-            flutter("best", reading("flutter", 0.6)),
-            flutter("other", Reading.of("flutter", new Estimate(2.30, crossed))));
+            flutter("worst", reading("flutter", flutterOf(5))),
+            flutter("one", Reading.of("flutter", new Estimate(flutterOf(50), wide))),
+            flutter("best", reading("flutter", flutterOf(97))),
+            flutter("other", Reading.of("flutter", new Estimate(flutterOf(49), crossed))));
     Scoring scoring = Scoring.shipped();
     MediaFacts facts = new MediaFacts("00", 1, "wav", "pcm", 16, false, 48_000, 1, 48_000);
     ScoreSheet sheet =

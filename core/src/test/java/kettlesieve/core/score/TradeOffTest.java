@@ -35,16 +35,16 @@ class TradeOffTest {
     return new Estimate(value, draws);
   }
 
-  private static Measured version(String id, double pause, double musical, double dropouts) {
+  private static Measured version(String id, double pause, double musical, double lost) {
     double[] seconds = {0.5, 1.5, 2.5, 3.5};
-    double[] trace = {0, dropouts, 0, 3 * dropouts};
+    double[] trace = {0, lost, 0, 3 * lost};
     return Measured.of(
         VersionFacts.of(id, id, Path.of(id + ".wav"), FACTS, MATCH),
         new Taken(
             List.of(
                 Reading.of("pause-noise", around(pause, 0.5)),
                 Reading.of("musical-noise", around(musical, 0.02)),
-                Reading.of("dropouts", around(dropouts, 0.1)).withTrace(new Trace(seconds, trace))),
+                Reading.of("detail-loss", around(lost, 0.02)).withTrace(new Trace(seconds, trace))),
             List.of()));
   }
 
@@ -77,17 +77,17 @@ class TradeOffTest {
     List<Measured> versions =
         List.of(
             version("gentle", -25, 0.3, 0),
-            version("middle", -35, 0.6, 1),
-            version("worse", -30, 0.9, 4),
-            version("strong", -45, 1.2, 5));
+            version("middle", -35, 0.6, 0.3),
+            version("worse", -30, 0.9, 0.7),
+            version("strong", -45, 1.2, 0.85));
     TradeOff tradeOff = TradeOff.of(sheet(versions), comparison(versions));
     assertThat(tradeOff.points())
         .filteredOn(TradeOff.Point::unbeaten)
         .extracting(TradeOff.Point::id)
         .containsExactly("gentle", "middle", "strong");
     TradeOff.Point strong = tradeOff.points().get(3);
-    // The worse of Added (40) and Lost (52.6): dropouts 5 % lie half way, musical noise 1.2 at 40.
-    assertThat(strong.unharmed().value()).isCloseTo(40, within(1e-6));
+    // Musical noise of 1.2 and detail loss of 0.85 dB both lie half way.
+    assertThat(strong.unharmed().value()).isCloseTo(50, within(1e-6));
     assertThat(strong.dealtWith().value()).isEqualTo(100);
     assertThat(tradeOff.sweeps()).isEmpty();
   }
@@ -121,7 +121,8 @@ class TradeOffTest {
   @Test
   void sweepsAreJoinedInOrderOfAmount() {
     List<Measured> versions =
-        List.of(version("b", -35, 0.4, 1), version("a", -25, 0.3, 0), version("c", -45, 1.5, 6));
+        List.of(
+            version("b", -35, 0.4, 0.3), version("a", -25, 0.3, 0), version("c", -45, 1.5, 1.0));
     TradeOff tradeOff = TradeOff.of(sheet(versions), comparison(versions, 60, 30, 90));
     TradeOff.Sweep sweep = tradeOff.sweeps().get("sieve");
     assertThat(sweep.ids()).containsExactly("a", "b", "c");
@@ -130,23 +131,23 @@ class TradeOffTest {
 
   @Test
   void twoVersionsDifferMostWhereTheirReadingsDo() {
-    List<Measured> versions = List.of(version("a", -40, 0.3, 0), version("b", -40, 0.4, 6));
+    List<Measured> versions = List.of(version("a", -40, 0.3, 0), version("b", -40, 0.4, 1.0));
     ScoreSheet sheet = sheet(versions);
     Contrast contrast = Contrast.of(sheet, sheet.entries().get(0), sheet.entries().get(1));
     assertThat(contrast.axes().get(0).axis()).isEqualTo(Axis.LOST);
     assertThat(contrast.axes().get(0).points()).isGreaterThan(30);
     assertThat(contrast.axes().get(0).sure()).isTrue();
     Contrast.Difference most = contrast.readings().get(0);
-    assertThat(most.measure()).isEqualTo("dropouts");
+    assertThat(most.measure()).isEqualTo("detail-loss");
     assertThat(most.first()).isZero();
-    assertThat(most.second()).isEqualTo(6);
+    assertThat(most.second()).isEqualTo(1);
     assertThat(most.places().get(0).from()).isCloseTo(3.25, within(1e-9));
     assertThat(contrast.readings().get(2).sure()).isFalse();
   }
 
   @Test
   void aScoreIsTakenApart() {
-    Card card = sheet(List.of(version("a", -45, 1.05, 5))).entries().get(0).card();
+    Card card = sheet(List.of(version("a", -45, 1.2, 0.85))).entries().get(0).card();
     List<Card.Part> added = card.parts().get(Axis.ADDED);
     assertThat(added).hasSize(1);
     assertThat(added.get(0).score()).isCloseTo(50, within(1e-9));

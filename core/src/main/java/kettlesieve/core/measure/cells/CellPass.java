@@ -3,6 +3,7 @@ package kettlesieve.core.measure.cells;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import kettlesieve.core.comparison.Job;
 import kettlesieve.core.match.DirectGround;
 import kettlesieve.core.match.Ground;
 import kettlesieve.core.match.PauseGround;
@@ -30,6 +31,7 @@ public final class CellPass {
   private final QuietGains quiet;
   private final FrameLevels levels;
   private final RangeGains rangeGains;
+  private final CellLosses losses;
 
   private static CellPass ofPauses(Pair pair) throws NotMeasurableException {
     PauseGround pauses = pair.source().pauses();
@@ -40,7 +42,7 @@ public final class CellPass {
     return pair.source().ground() == pauses ? pair.shared(OF) : new CellPass(pair, pauses);
   }
 
-  private CellPass(Pair pair, Ground ground) {
+  private CellPass(Pair pair, Ground ground) throws NotMeasurableException {
     this.bands = new WantedBands(pair);
     this.ranges = new WantedRanges(pair);
     this.bins = new WantedBins(pair);
@@ -49,6 +51,10 @@ public final class CellPass {
     this.levels = new FrameLevels(pair);
     this.rangeGains = ground instanceof DirectGround ? new RangeGains(pair) : null;
     List<Gatherer> all = new ArrayList<>(List.of(bands, ranges, bins, unwanted, quiet, levels));
+    this.losses = pair.job() == Job.DENOISE ? new CellLosses(pair) : null;
+    if (losses != null) {
+      all.add(losses);
+    }
     if (rangeGains != null) {
       // What only a room needs.
       all.remove(unwanted);
@@ -98,6 +104,11 @@ public final class CellPass {
   /** Gains of single wanted cells by range; gathered in a room only, null elsewhere. */
   public RangeGains rangeGains() {
     return rangeGains;
+  }
+
+  /** Losses of single wanted cells; gathered in denoise only, null elsewhere. */
+  public CellLosses losses() {
+    return losses;
   }
 
   /** Levels of the frames. */

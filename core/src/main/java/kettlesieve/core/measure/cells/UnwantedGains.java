@@ -61,9 +61,10 @@ public final class UnwantedGains implements Gatherer {
     return count[band];
   }
 
-  /** Median gain over the cells of a band, dB, blocks weighted; NaN if there are none. */
-  public double medianDb(int band, int[] blockWeights) {
-    return gains[band].median(blockWeights);
+  /** A quantile of the gains of a band's cells, dB, blocks weighted; NaN if there are none. */
+  public double quantileDb(int band, int[] blockWeights, double share) {
+    // Within a bin a quantile is interpolated: what is all alike must read what it is.
+    return gains[band].quantile(blockWeights, share) + (0.5 - share) * GAIN_STEP_DB;
   }
 
   /** Where the gains come from. */

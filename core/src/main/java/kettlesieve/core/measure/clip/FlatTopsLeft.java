@@ -17,7 +17,7 @@ public final class FlatTopsLeft implements PairMeasure {
       new Declaration(
           "flat-tops-left",
           "Flat tops left",
-          Axis.MISSED.in(Job.DECLIP),
+          Axis.INFO.in(Job.DECLIP),
           "%",
           false,
           "Share of the clipped samples that still stand in a flat top. 100 % means that "

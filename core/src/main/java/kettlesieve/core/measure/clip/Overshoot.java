@@ -17,7 +17,7 @@ public final class Overshoot implements PairMeasure {
       new Declaration(
           "overshoot",
           "Overshoot",
-          Axis.ADDED.in(Job.DECLIP),
+          Axis.INFO.in(Job.DECLIP),
           "dB",
           false,
           "How far the wildest rebuilt tops rise above what the slopes at their edges "

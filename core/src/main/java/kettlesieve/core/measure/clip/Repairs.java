@@ -7,8 +7,6 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Clipping;
 import kettlesieve.core.signal.Db;
-import kettlesieve.core.signal.LinearPrediction;
-import kettlesieve.core.signal.Statistics;
 
 /**
  * What became of the source's clipped samples in a version, run by run, and of the samples that
@@ -26,8 +24,6 @@ public final class Repairs {
   private static final int GUARD = 2;
   private static final int BLOCK = 1 << 15;
   private static final int MARGIN = 320;
-  private static final int MOST_RUNS_MODELLED = 20_000;
-  private static final int MODEL_ORDER = 20;
 
   private final Pair pair;
   private final Clipping clipping;
@@ -38,7 +34,6 @@ public final class Repairs {
   private final int[] under;
   private final float[] riseDb;
   private final float[] excessDb;
-  private final float[] crackleDb;
   private final double[][] kept;
   private int count;
 
@@ -60,8 +55,6 @@ public final class Repairs {
     this.under = new int[runs];
     this.riseDb = new float[runs];
     this.excessDb = new float[runs];
-    this.crackleDb = new float[runs];
-    Arrays.fill(crackleDb, Float.NaN);
     this.kept = new double[pair.timeline().slots()][2];
     for (int c = 0; c < pair.channels(); c++) {
       walk(c);
@@ -73,7 +66,6 @@ public final class Repairs {
     Audio version = pair.version().audio();
     float[] s = new float[BLOCK + 2 * MARGIN];
     float[] v = new float[BLOCK + 2 * MARGIN];
-    int stride = Math.max(1, clipping.runs() / MOST_RUNS_MODELLED);
     long end = pair.endSample();
     int next = clipping.firstRunFrom(channel, pair.firstSample());
     for (long at = pair.firstSample(); at < end; at += BLOCK) {
@@ -103,7 +95,7 @@ public final class Repairs {
         // part within the block stands for it.
         int from = (int) (run.from() - at) + MARGIN;
         if (from >= MARGIN) {
-          add(run, s, v, from, Math.min(run.length(), s.length - 1 - from), count % stride == 0);
+          add(run, s, v, from, Math.min(run.length(), s.length - 1 - from));
         }
       }
     }
@@ -123,7 +115,7 @@ public final class Repairs {
     }
   }
 
-  private void add(Clipping.Run run, float[] s, float[] v, int from, int length, boolean model) {
+  private void add(Clipping.Run run, float[] s, float[] v, int from, int length) {
     int i = count++;
     frames[i] = pair.frameOf(run.from());
     samples[i] = length;
@@ -145,11 +137,6 @@ public final class Repairs {
             Math.abs(s[from] - s[from - 1]), Math.abs(s[from + length - 1] - s[from + length]));
     double allowed = run.level() + (length + 1) / 4.0 * slope;
     excessDb[i] = (float) Math.max(-60, Db.ofAmplitude(Math.max(highest, 1e-9) / allowed));
-    if (model && length >= 2) {
-      double before = edgeDb(s, from, length);
-      double after = edgeDb(v, from, length);
-      crackleDb[i] = (float) (after - before);
-    }
   }
 
   /** Samples that stand in flat runs of three and more. */
@@ -170,38 +157,6 @@ public final class Repairs {
       a = b - a >= FLAT_RUN ? b : a + 1;
     }
     return flat;
-  }
-
-  /**
-   * Level of the prediction residual at both ends of a run over its median around the run, dB; NaN
-   * in silence.
-   */
-  private static double edgeDb(float[] x, int from, int length) {
-    int first = from - 256;
-    int end = Math.min(x.length, from + length + 256);
-    double[] y = new double[end - first];
-    for (int i = 0; i < y.length; i++) {
-      y[i] = x[first + i];
-    }
-    double[] model = LinearPrediction.of(y, MODEL_ORDER);
-    if (model == null) {
-      return Double.NaN;
-    }
-    double[] residual = LinearPrediction.residual(y, model);
-    int start = from - first - MODEL_ORDER;
-    double sum = 0;
-    int n = 0;
-    for (int edge : new int[] {start, start + length}) {
-      for (int i = Math.max(0, edge - 2); i <= Math.min(residual.length - 1, edge + 2); i++) {
-        sum += residual[i] * residual[i];
-        n++;
-      }
-    }
-    for (int i = 0; i < residual.length; i++) {
-      residual[i] = Math.abs(residual[i]);
-    }
-    double median = Statistics.median(residual);
-    return median > 0 && sum > 0 ? Db.ofAmplitude(Math.sqrt(sum / n) / median) : Double.NaN;
   }
 
   /** Number of runs that the version covers. */
@@ -242,11 +197,6 @@ public final class Repairs {
   /** Highest sample over what the slopes at both edges allow, dB. */
   public double excessDb(int i) {
     return excessDb[i];
-  }
-
-  /** Residual at the edges over its median, version minus source, dB; NaN if not modelled. */
-  public double crackleDb(int i) {
-    return crackleDb[i];
   }
 
   /** Squared error of a slot's samples that were never clipped. */

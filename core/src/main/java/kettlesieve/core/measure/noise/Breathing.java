@@ -21,6 +21,7 @@ import kettlesieve.core.measure.cells.QuietGains;
 public final class Breathing implements PairMeasure {
   private static final int ENOUGH_OFFSETS = 5;
   private static final int ENOUGH_CELLS = 200;
+  private static final double HIDDEN_DB = 12;
   private static final Declaration DECLARATION =
       new Declaration(
           "breathing",
@@ -31,8 +32,8 @@ public final class Breathing implements PairMeasure {
           "How much louder the noise is just after a word than later in the pause. The "
               + "background seems to breathe with the voice.",
           "Gain of 5×5-smoothed powers (not under −30 dB) over noise-only cells 150 to "
-              + "350 ms after wanted sound ends, median, minus the same from 600 ms on; at "
-              + "least 5 ends.",
+              + "350 ms after wanted sound ends, median, minus the same from 600 ms on, and no "
+              + "more than 12 dB over the first; at least 5 ends.",
           "Kettle Sieve's own definition.");
 
   @Override
@@ -50,7 +51,13 @@ public final class Breathing implements PairMeasure {
     }
     Estimate estimate =
         pair.bootstrap()
-            .estimate(w -> energies.soonAfter().median(w) - energies.muchLater().median(w));
+            .estimate(
+                w -> {
+                  double soon = energies.soonAfter().median(w);
+                  // What was taken down by 12 dB at once hides under the end of the word.
+                  return Math.min(
+                      soon - energies.muchLater().median(w), Math.max(0, soon + HIDDEN_DB));
+                });
     var places = energies.places();
     double later = energies.muchLater().median(ones(pair));
     return Reading.of(DECLARATION.id(), estimate)

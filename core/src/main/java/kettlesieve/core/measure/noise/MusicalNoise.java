@@ -22,6 +22,9 @@ import kettlesieve.core.signal.Spectrogram;
 public final class MusicalNoise implements PairMeasure {
   private static final double INAUDIBLE_DB = -60;
   private static final double SMOOTH_HZ = 750;
+  private static final double HIDDEN = 0.15;
+  private static final double FOLLOWS = 0.40;
+  private static final double LEAST_SHARE = 1e-4;
   private static final int ENOUGH_DEEP = 2000;
   private static final Declaration DECLARATION =
       new Declaration(
@@ -35,7 +38,9 @@ public final class MusicalNoise implements PairMeasure {
           "Pause cells of 200–8,000 Hz, each file divided by its own mean pause spectrum and then,"
               + " frame by frame, by a running mean of 750 Hz; kurtosis of these powers (fourth raw"
               + " moment over squared second, 6 for Gaussian noise), version over source, natural"
-              + " logarithm; 0 where the pauses are 60 dB or more below the voice. In dereverb over"
+              + " logarithm; 0 where the pauses are 60 dB or more below the voice; less where levels follow"
+              + " the source's by a correlation under 0.40, 0 under 0.15: that is weak speech, not"
+              + " noise. In dereverb over"
               + " 2,000 or more cells deep in the tail: x = (version + 2 % of the source) over the"
               + " late reverberation, y = x over the mean of x within 375 Hz; logarithm of"
               + " mean(y²)/mean(y)², version minus source.",
@@ -76,8 +81,9 @@ public final class MusicalNoise implements PairMeasure {
     }
     Moments source = new Moments(pair, before, false);
     Moments version = new Moments(pair, after, true);
+    double share = shareOfNoise(following(pair, before, after));
     Estimate estimate =
-        pair.bootstrap().estimate(w -> Math.log(version.kurtosis(w) / source.kurtosis(w)));
+        pair.bootstrap().estimate(w -> share * Math.log(version.kurtosis(w) / source.kurtosis(w)));
     if (!Double.isFinite(estimate.value())) {
       throw new NotMeasurableException("the pauses of the source or the version are silent");
     }
@@ -87,6 +93,47 @@ public final class MusicalNoise implements PairMeasure {
         .withTrace(version.trace(reference))
         .withSpectrum(new BandSpectrum(places.hz(), places.perBand(), new double[0]))
         .withSpots(places.spots(true, Math.max(0.5, estimate.value()), 1));
+  }
+
+  /**
+   * Correlation of the levels of source and version over the cells of the pauses, each bin about
+   * its own mean: what is left of the noise follows it; weak speech that hid in the pauses does
+   * not.
+   */
+  private static double following(Pair pair, PauseLevels before, PauseLevels after) {
+    SourceMaterial material = pair.source();
+    int low = material.pauseLowBin();
+    int high = material.pauseHighBin();
+    double together = 0;
+    double own = 0;
+    double others = 0;
+    for (int c = 0; c < pair.channels(); c++) {
+      double[][] sums = new double[high - low + 1][5];
+      for (int i = 0; i < after.count(); i++) {
+        float[] source = material.spectrum(c).powers(after.frame(i));
+        float[] version = pair.versionSpectrum(c).powers(after.frame(i));
+        for (int k = low; k <= high; k++) {
+          double x = Math.log(Math.max(source[k], LEAST_SHARE * before.meanPower(c, k) + 1e-30));
+          double y = Math.log(Math.max(version[k], LEAST_SHARE * after.meanPower(c, k) + 1e-30));
+          double[] sum = sums[k - low];
+          sum[0] += x;
+          sum[1] += y;
+          sum[2] += x * x;
+          sum[3] += y * y;
+          sum[4] += x * y;
+        }
+      }
+      for (double[] sum : sums) {
+        together += sum[4] - sum[0] * sum[1] / after.count();
+        own += sum[2] - sum[0] * sum[0] / after.count();
+        others += sum[3] - sum[1] * sum[1] / after.count();
+      }
+    }
+    return own > 0 && others > 0 ? together / Math.sqrt(own * others) : 0;
+  }
+
+  private static double shareOfNoise(double correlation) {
+    return Math.max(0, Math.min(1, (correlation - HIDDEN) / (FOLLOWS - HIDDEN)));
   }
 
   /** Second and fourth raw moments of the flattened pause powers, block by block. */

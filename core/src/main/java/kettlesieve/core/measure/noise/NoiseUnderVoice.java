@@ -20,6 +20,7 @@ import kettlesieve.core.measure.cells.UnwantedGains;
 @AutoService(Measure.class)
 public final class NoiseUnderVoice implements PairMeasure {
   private static final int ENOUGH_CELLS = 50;
+  private static final double QUIETEST = 0.2;
   private static final double TOO_QUIET_DB = 25;
   private static final Declaration DECLARATION =
       new Declaration(
@@ -31,8 +32,9 @@ public final class NoiseUnderVoice implements PairMeasure {
           "How much the noise between the partials of the voice was lowered while it speaks. Near"
               + " 0 dB the noise comes and goes with every word. Weak speech hides there, too, so"
               + " it is a \"no better than\": about −8 dB can be reached.",
-          "Gain of 5×5-smoothed powers over cells that hold only noise in active frames: the median"
-              + " in each third-octave with at least 50 such cells, then the mean over bands.",
+          "Gain of 5×5-smoothed powers over cells that hold only noise in active frames: the 20 %"
+              + " quantile in each third-octave with at least 50 such cells, for weak speech hides"
+              + " in the rest; then the mean over bands.",
           "Cells by the mean noise power of the pauses; see docs/measures.md.");
 
   @Override
@@ -59,7 +61,7 @@ public final class NoiseUnderVoice implements PairMeasure {
     if (!any) {
       throw new NotMeasurableException("no part of the speech leaves the noise bare");
     }
-    Estimate estimate = pair.bootstrap().estimate(w -> meanOfMedians(energies, bands, w));
+    Estimate estimate = pair.bootstrap().estimate(w -> meanOfQuantiles(energies, bands, w));
     PlaceGrid places = energies.places();
     return Reading.of(DECLARATION.id(), estimate)
         .withTrace(places.trace())
@@ -67,14 +69,14 @@ public final class NoiseUnderVoice implements PairMeasure {
         .withSpots(places.spots(true, estimate.value() + 2, 8));
   }
 
-  private static double meanOfMedians(UnwantedGains energies, int bands, int[] weights) {
+  private static double meanOfQuantiles(UnwantedGains energies, int bands, int[] weights) {
     double sum = 0;
     int count = 0;
     for (int b = 0; b < bands; b++) {
       if (energies.count(b) >= ENOUGH_CELLS) {
-        double median = energies.medianDb(b, weights);
-        if (Double.isFinite(median)) {
-          sum += median;
+        double quiet = energies.quantileDb(b, weights, QUIETEST);
+        if (Double.isFinite(quiet)) {
+          sum += quiet;
           count++;
         }
       }

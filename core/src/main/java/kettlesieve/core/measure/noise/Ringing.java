@@ -46,8 +46,8 @@ public final class Ringing implements PairMeasure {
           "How far one narrow frequency stands out that did not in the source: a "
               + "resonance on the voice, or a whistle in the pauses.",
           "Long-term spectrum over wanted cells (40 or more a bin), version over source; "
-              + "highest peak above the median of ±1/3 octave, ±2 bins left out. Whistles: the "
-              + "same over the pauses, and no more than the bin rose above the source. The "
+              + "highest peak above the median of ±1/3 octave, ±2 bins left out, and no more "
+              + "than the bin rose above the source. Whistles: the same over the pauses. The "
               + "larger of the two; details: frequency, whistle. In dereverb above the higher of the "
               + "medians of the lower and the upper third-octave, bins whose gain is over −30 dB, "
               + "and no whistles.",
@@ -90,7 +90,9 @@ public final class Ringing implements PairMeasure {
                   for (int i = 0; i < around.length; i++) {
                     around[i] = gain(energies, neighbours[i], w);
                   }
-                  double own = gain(energies, peak, w) - around(pair, peak, neighbours, around);
+                  double rise = gain(energies, peak, w);
+                  double own = rise - around(pair, peak, neighbours, around);
+                  own = room(pair) ? own : Math.min(own, rise);
                   return Double.isNaN(own) ? own : Math.max(whistleDb, Math.max(0, own));
                 });
     int loudest = whistleDb > excess[peak] ? whistle : peak;
@@ -168,6 +170,8 @@ public final class Ringing implements PairMeasure {
         if (around.length >= FEWEST_NEIGHBOURS) {
           double[] beside = Arrays.stream(around).mapToDouble(i -> gains[i]).toArray();
           excess[k] = gains[k] - around(pair, k, around, beside);
+          // Where only the neighbours were taken down nothing sings: that is loss.
+          excess[k] = room(pair) ? excess[k] : Math.min(excess[k], gains[k]);
         }
       }
     }

@@ -1,0 +1,167 @@
+package kettlesieve.calibrate.tables;
+
+import java.io.PrintWriter;
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.function.Predicate;
+import java.util.function.ToDoubleFunction;
+import kettlesieve.calibrate.corpus.Half;
+import kettlesieve.calibrate.makers.Maker;
+import kettlesieve.calibrate.trial.ClipTrial;
+
+/** How far the figures of declipped versions agree with the truth, in Markdown. */
+public final class DeclipTables {
+  private static final double APART_DB = 2;
+  private static final double CONFIDENT_DB = 2;
+
+  private final PrintWriter out;
+  private final Tables<ClipTrial> tables;
+
+  /**
+   * @param out receives the tables
+   * @param trials of both halves
+   */
+  public DeclipTables(PrintWriter out, List<ClipTrial> trials) {
+    this.out = out;
+    this.tables =
+        new Tables<>(
+            out,
+            trials.stream().filter(t -> t.scene().half() == Half.SETTING).toList(),
+            trials.stream().filter(t -> t.scene().half() == Half.REPORTING).toList());
+  }
+
+  /** All tables. */
+  public void print() {
+    order();
+    neutral();
+    out.flush();
+  }
+
+  private static double reading(ClipTrial.Judged v, String id) {
+    return v.readings().getOrDefault(id, Double.NaN);
+  }
+
+  private void order() {
+    tables.head("Order right where the true SDR gains are over 2 dB apart", "pairs");
+    both("all", t -> true, v -> true);
+    both(
+        "real repairs and the source",
+        t -> true,
+        v -> v.kind() == Maker.Kind.REAL || v.kind() == Maker.Kind.UNTOUCHED);
+    for (int sdr : new int[] {15, 10, 7, 3}) {
+      both("clipped to " + sdr + " dB", t -> t.scene().sdrDb() == sdr, v -> true);
+    }
+    for (String kind : List.of("voice", "music")) {
+      both(kind, t -> t.scene().kind().equals(kind), v -> true);
+    }
+    Set<String> makers = new TreeSet<>();
+    tables.row(
+        "est-delta-sdr minus the true gain, dB: mean, deviation",
+        all -> {
+          double sum = 0;
+          double squares = 0;
+          int n = 0;
+          for (ClipTrial t : all) {
+            for (ClipTrial.Judged v : t.versions()) {
+              makers.add(v.maker());
+              double d = reading(v, "est-delta-sdr") - v.deltaSdr();
+              if (Double.isFinite(d) && v.kind() == Maker.Kind.REAL) {
+                sum += d;
+                squares += d * d;
+                n++;
+              }
+            }
+          }
+          double mean = sum / n;
+          return String.format(
+              Locale.ROOT, "%.2f, %.2f of %d", mean, Math.sqrt(squares / n - mean * mean), n);
+        });
+    for (String maker : makers) {
+      tables.row(
+          "with " + maker + ", overall",
+          t -> right(t, v -> v.overall(), (a, b) -> a.equals(maker) || b.equals(maker)));
+    }
+  }
+
+  private void both(
+      String what, Predicate<ClipTrial> trials, Predicate<ClipTrial.Judged> versions) {
+    for (String by : List.of("est-delta-sdr", "overall")) {
+      ToDoubleFunction<ClipTrial.Judged> said =
+          by.equals("overall") ? ClipTrial.Judged::overall : v -> reading(v, by);
+      tables.row(
+          what + ", by " + by,
+          all ->
+              right(
+                  all.stream()
+                      .filter(trials)
+                      .map(
+                          t ->
+                              new ClipTrial(
+                                  t.scene(), t.versions().stream().filter(versions).toList()))
+                      .toList(),
+                  said,
+                  (a, b) -> true));
+    }
+  }
+
+  private static String right(
+      List<ClipTrial> trials,
+      ToDoubleFunction<ClipTrial.Judged> said,
+      java.util.function.BiPredicate<String, String> counted) {
+    double right = 0;
+    int clear = 0;
+    for (ClipTrial t : trials) {
+      for (ClipTrial.Judged a : t.versions()) {
+        for (ClipTrial.Judged b : t.versions()) {
+          double truth = Math.min(60, a.deltaSdr()) - Math.min(60, b.deltaSdr());
+          if (truth <= APART_DB || !counted.test(a.maker(), b.maker())) {
+            continue;
+          }
+          double difference = said.applyAsDouble(a) - said.applyAsDouble(b);
+          clear++;
+          right += difference > 0 ? 1 : difference == 0 ? 0.5 : 0;
+        }
+      }
+    }
+    return Tables.percent(right, clear);
+  }
+
+  private void neutral() {
+    tables.head("Neutral cases", "case");
+    for (String axis : List.of("added", "lost")) {
+      tables.row(
+          "untouched: 99 or more on " + axis, t -> share(t, x -> at(x, "untouched", axis) >= 99));
+      tables.row(
+          "original: 99 or more on " + axis, t -> share(t, x -> at(x, "original", axis) >= 99));
+    }
+    tables.row("original among the first (within a point)", t -> share(t, DeclipTables::first));
+    tables.row(
+        "the same for voices where the estimates agree to 2 dB",
+        t ->
+            share(
+                t.stream()
+                    .filter(x -> x.scene().kind().equals("voice"))
+                    .filter(
+                        x -> x.version("untouched").orElseThrow().confidenceDb() >= CONFIDENT_DB)
+                    .toList(),
+                DeclipTables::first));
+    tables.row(
+        "sources on which the estimates disagree",
+        t -> share(t, x -> !(x.version("untouched").orElseThrow().confidenceDb() >= CONFIDENT_DB)));
+  }
+
+  private static double at(ClipTrial t, String maker, String axis) {
+    return t.version(maker).orElseThrow().axes().getOrDefault(axis, Double.NaN);
+  }
+
+  private static boolean first(ClipTrial t) {
+    double best = t.versions().stream().mapToDouble(ClipTrial.Judged::overall).max().orElse(0);
+    return t.version("original").orElseThrow().overall() >= best - 1;
+  }
+
+  private static String share(List<ClipTrial> trials, Predicate<ClipTrial> test) {
+    return trials.stream().filter(test).count() + " of " + trials.size();
+  }
+}

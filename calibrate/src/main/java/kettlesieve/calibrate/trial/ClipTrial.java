@@ -1,0 +1,40 @@
+package kettlesieve.calibrate.trial;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import kettlesieve.calibrate.corpus.ClipScene;
+import kettlesieve.calibrate.makers.Maker;
+
+/**
+ * What the program said of a clipped scene, beside what is true.
+ *
+ * @param scene the scene
+ * @param versions its versions
+ */
+public record ClipTrial(ClipScene scene, List<Judged> versions) {
+  /**
+   * A version.
+   *
+   * @param maker its maker's id
+   * @param kind its maker's kind
+   * @param deltaSdr true gain of the signal-to-distortion ratio on the clipped samples, dB
+   * @param confidenceDb how well the estimates of the original agree; NaN if none was made
+   * @param readings values by measure
+   * @param axes scores by axis
+   * @param overall the overall score; NaN without one
+   */
+  public record Judged(
+      String maker,
+      Maker.Kind kind,
+      double deltaSdr,
+      double confidenceDb,
+      Map<String, Double> readings,
+      Map<String, Double> axes,
+      double overall) {}
+
+  /** The version of a maker. */
+  public Optional<Judged> version(String maker) {
+    return versions.stream().filter(v -> v.maker().equals(maker)).findFirst();
+  }
+}

@@ -1,0 +1,114 @@
+package kettlesieve.calibrate.trial;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Consumer;
+import kettlesieve.calibrate.CalibrationException;
+import kettlesieve.calibrate.corpus.Catalogue;
+import kettlesieve.calibrate.corpus.ClipMaker;
+import kettlesieve.calibrate.corpus.ClipScene;
+import kettlesieve.calibrate.corpus.Material;
+import kettlesieve.calibrate.corpus.Packages;
+import kettlesieve.calibrate.makers.Declippers;
+import kettlesieve.calibrate.makers.Maker;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.LevelMode;
+import kettlesieve.core.comparison.MatchOverride;
+import kettlesieve.core.match.MatchException;
+import kettlesieve.core.match.MatchSettings;
+import kettlesieve.core.match.MatchedVersion;
+import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Taken;
+import kettlesieve.core.score.Card;
+import kettlesieve.core.score.Scoring;
+import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.CodeVersion;
+
+/** Lets the program judge declipped versions. */
+public final class DeclipBench {
+  private static final MatchSettings SETTINGS =
+      new MatchSettings(Job.DECLIP, LevelMode.WANTED, null, null);
+
+  private final ClipMaker scenes;
+  private final Kept<ClipScene, ClipTrial> kept;
+
+  /**
+   * @param cache where recordings and results are kept between runs
+   */
+  public DeclipBench(Path cache) {
+    Packages packages = new Packages(cache.resolve("packages"));
+    this.scenes = new ClipMaker(Catalogue.shipped(), packages, cache.resolve("decoded"));
+    Path results = cache.resolve("results").resolve(CodeVersion.OWN).resolve("declip");
+    this.kept = new Kept<>(results, ClipTrial.class, ClipScene::id, this::judge);
+  }
+
+  /**
+   * Judges scenes.
+   *
+   * @param choice which sources
+   * @param said told how it goes on
+   * @throws CalibrationException if something that is needed cannot be had
+   */
+  public List<ClipTrial> run(Choice choice, Consumer<String> said) throws CalibrationException {
+    return kept.run(ClipScene.all(Catalogue.shipped()), choice, said);
+  }
+
+  private ClipTrial judge(ClipScene scene) throws CalibrationException {
+    Material material = scenes.make(scene);
+    try {
+      Path work = Files.createTempDirectory("kettle-declip");
+      Assessment assessment = Assessment.of(material.source(), null, null, null, SETTINGS);
+      List<ClipTrial.Judged> judged = new ArrayList<>();
+      for (Maker maker : Declippers.all()) {
+        MatchedVersion matched =
+            assessment.match(maker.way().make(material, work), MatchOverride.NONE);
+        judged.add(judged(maker, material, matched, assessment.measure(matched)));
+      }
+      Files.delete(work);
+      return new ClipTrial(scene, judged);
+    } catch (MatchException e) {
+      throw new CalibrationException(scene.id() + ": " + e.getMessage(), e);
+    } catch (IOException e) {
+      throw new CalibrationException("no room for temporary files: " + e.getMessage(), e);
+    }
+  }
+
+  private static ClipTrial.Judged judged(
+      Maker maker, Material material, MatchedVersion matched, Taken taken) {
+    Scoring scoring = Scoring.shipped();
+    Card card = Card.of(taken.readings(), scoring, scoring.profileOrDefault(null), Job.DECLIP);
+    Map<String, Double> readings = new LinkedHashMap<>();
+    taken.readings().forEach(r -> readings.put(r.measure(), r.value()));
+    Map<String, Double> axes = new LinkedHashMap<>();
+    card.axes().forEach((axis, e) -> axes.put(axis.id(), e.value()));
+    return new ClipTrial.Judged(
+        maker.id(),
+        maker.kind(),
+        deltaSdr(material, matched),
+        taken.reading("est-delta-sdr").map(r -> r.detail("confidence")).orElse(Double.NaN),
+        readings,
+        axes,
+        card.overall().map(Estimate::value).orElse(Double.NaN));
+  }
+
+  /** Záviška, Rajmic et al. 2021: on the clipped samples, version minus source. */
+  private static double deltaSdr(Material material, MatchedVersion matched) {
+    float[] clean = material.clean().wholeChannel(0);
+    float[] source = material.source().wholeChannel(0);
+    float[] version = matched.audio().samples(0, 0, clean.length);
+    double before = 0;
+    double after = 0;
+    for (int i = 0; i < clean.length; i++) {
+      if (clean[i] != source[i]) {
+        before += Math.pow((double) source[i] - clean[i], 2);
+        after += Math.pow((double) version[i] - clean[i], 2);
+      }
+    }
+    return 10 * Math.log10(before / Math.max(after, 1e-10 * before));
+  }
+}

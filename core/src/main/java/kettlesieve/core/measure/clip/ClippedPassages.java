@@ -1,0 +1,190 @@
+package kettlesieve.core.measure.clip;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import kettlesieve.core.measure.Analysis;
+import kettlesieve.core.measure.NotMeasurableException;
+import kettlesieve.core.measure.SourceAnalysis;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Clipping;
+
+/**
+ * The passages of the source on which repairs are judged, each with the best estimate of what was
+ * there before it was clipped: the 40 quarter seconds that need the most, with a window of context
+ * on both sides. Worked out once for all versions.
+ */
+final class ClippedPassages {
+  /** Those of a source. */
+  static final Analysis.OfSource<ClippedPassages> OF = ClippedPassages::of;
+
+  private static final int MOST_BLOCKS = 40;
+  private static final double BLOCK_SECONDS = 0.25;
+  private static final int FEWEST_RUNS = 5;
+  private static final double SOFT_FROM = 0.6;
+  private static final double AUDIBLE_SECONDS = 0.020;
+  private static final double NO_CONFIDENCE_DB = 2;
+
+  /**
+   * One of them.
+   *
+   * @param channel of the source
+   * @param from first sample in the excerpt
+   * @param source the samples
+   * @param polarity 1 or −1 where a sample is clipped, 0 elsewhere
+   * @param least what a clipped sample's magnitude must have been at least
+   * @param estimate of what was there
+   * @param second an estimate made in another way, for confidence alone
+   */
+  record Passage(
+      int channel,
+      long from,
+      float[] source,
+      byte[] polarity,
+      float[] least,
+      float[] estimate,
+      float[] second) {}
+
+  private final List<Passage> passages;
+  private final double confidenceDb;
+  private final double audibleDb;
+
+  private ClippedPassages(List<Passage> passages, int rate) {
+    this.passages = passages;
+    double apart = 0;
+    double need = 0;
+    double near = 0;
+    int reach = (int) (AUDIBLE_SECONDS * rate);
+    for (Passage p : passages) {
+      int last = -reach - 1;
+      boolean[] counted = new boolean[p.source().length];
+      for (int i = 0; i < counted.length; i++) {
+        if (p.polarity()[i] != 0) {
+          double own = (double) p.estimate()[i] - p.source()[i];
+          double other = (double) p.second()[i] - p.estimate()[i];
+          need += own * own;
+          apart += other * other;
+          for (int k = Math.max(Math.max(0, i - reach), last + 1);
+              k <= Math.min(counted.length - 1, i + reach);
+              k++) {
+            near += (double) p.estimate()[k] * p.estimate()[k];
+            last = k;
+          }
+        }
+      }
+    }
+    this.confidenceDb = need > 0 ? -10 * Math.log10(Math.max(apart, 1e-9 * need) / need) : 0;
+    this.audibleDb = need > 0 ? 10 * Math.log10(near / need) : Double.POSITIVE_INFINITY;
+  }
+
+  private static ClippedPassages of(SourceAnalysis analysis) throws NotMeasurableException {
+    Clipping clipping = analysis.source().clipping();
+    if (!clipping.any()) {
+      throw new NotMeasurableException("no clipping was found in the source");
+    }
+    if (clipping.runs() < FEWEST_RUNS) {
+      throw new NotMeasurableException("fewer than five runs of clipped samples to judge by");
+    }
+    Audio source = analysis.source().audio();
+    int window = source.sampleRate() > 30_000 ? 2048 : 1024;
+    List<Passage> passages = new ArrayList<>();
+    for (long[] span : spans(source, clipping, window)) {
+      passages.add(passage(source, clipping, (int) span[0], span[1], span[2], window));
+    }
+    return new ClippedPassages(List.copyOf(passages), source.sampleRate());
+  }
+
+  /** Channel, first sample and end of each passage, overlapping ones joined. */
+  private static List<long[]> spans(Audio source, Clipping clipping, int window) {
+    int block = (int) (BLOCK_SECONDS * source.sampleRate());
+    record Place(int channel, long block, double need) {}
+    List<Place> places = new ArrayList<>();
+    for (int c = 0; c < source.channels(); c++) {
+      double[] needs = new double[(int) (source.frames() / block + 1)];
+      for (int i = 0; i < clipping.runs(c); i++) {
+        Clipping.Run run = clipping.run(c, i);
+        float[] edge = source.samples(c, run.from() - 1, 2);
+        float[] other = source.samples(c, run.from() + run.length() - 1, 2);
+        double slope = Math.max(Math.abs(edge[1] - edge[0]), Math.abs(other[1] - other[0]));
+        double height = slope * (run.length() + 1) / 6;
+        needs[(int) (run.from() / block)] += run.length() * height * height;
+      }
+      for (int b = 0; b < needs.length; b++) {
+        if (needs[b] > 0) {
+          places.add(new Place(c, b, needs[b]));
+        }
+      }
+    }
+    places.sort(Comparator.comparingDouble(p -> -p.need()));
+    List<Place> chosen = new ArrayList<>(places.subList(0, Math.min(MOST_BLOCKS, places.size())));
+    chosen.sort(Comparator.comparingInt(Place::channel).thenComparingLong(Place::block));
+    List<long[]> spans = new ArrayList<>();
+    for (Place p : chosen) {
+      long from = Math.max(0, p.block() * block - window);
+      long to = Math.min(source.frames(), (p.block() + 1) * block + window);
+      long[] last = spans.isEmpty() ? null : spans.get(spans.size() - 1);
+      if (last != null && last[0] == p.channel() && from <= last[2]) {
+        last[2] = to;
+      } else {
+        spans.add(new long[] {p.channel(), from, to});
+      }
+    }
+    return spans;
+  }
+
+  private static Passage passage(
+      Audio source, Clipping clipping, int channel, long from, long to, int window) {
+    float[] samples = source.samples(channel, from, (int) (to - from));
+    byte[] polarity = new byte[samples.length];
+    float[] least = new float[samples.length];
+    for (int i = clipping.firstRunFrom(channel, from); i < clipping.runs(channel); i++) {
+      Clipping.Run run = clipping.run(channel, i);
+      if (run.from() >= to) {
+        break;
+      }
+      for (long n = Math.max(from, run.from()); n < Math.min(to, run.from() + run.length()); n++) {
+        polarity[(int) (n - from)] = (byte) run.polarity();
+        least[(int) (n - from)] = (float) run.level();
+      }
+    }
+    for (int side : new int[] {1, -1}) {
+      Clipping.Ceiling ceiling = clipping.ceiling(channel, side);
+      if (ceiling != null && ceiling.soft()) {
+        // A rounded top begins far below its ceiling, and every sample of it was at least as high.
+        for (int i = 0; i < samples.length; i++) {
+          if (side * samples[i] > SOFT_FROM * ceiling.level()) {
+            polarity[i] = (byte) side;
+            least[i] = side * samples[i];
+          }
+        }
+      }
+    }
+    float[] estimate = SparseTops.estimate(samples, polarity, least, window);
+    float[] second = PredictedGaps.estimate(samples, polarity, least, 3 * window / 4);
+    return new Passage(channel, from, samples, polarity, least, estimate, second);
+  }
+
+  List<Passage> all() {
+    return passages;
+  }
+
+  /** How well two ways of estimating agree: the need over their difference, dB. */
+  double confidenceDb() {
+    return confidenceDb;
+  }
+
+  /** Whether they agree so little that no estimate can be leaned on. */
+  boolean uncertain() {
+    return confidenceDb < NO_CONFIDENCE_DB;
+  }
+
+  /** How far the true original may lie from the estimate, dB over what was needed; at least 1. */
+  double uncertaintyDb() {
+    return Math.max(1, Math.min(confidenceDb, 9) - 2);
+  }
+
+  /** Level of the sound about the clipped samples over what the clipping took away, dB. */
+  double audibleDb() {
+    return audibleDb;
+  }
+}
