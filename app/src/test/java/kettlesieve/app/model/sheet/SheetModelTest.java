@@ -45,6 +45,7 @@ class SheetModelTest {
       readings.add(Reading.of("pause-noise", certain(pauses)));
     }
     readings.add(Reading.of("bandwidth", certain(bandwidth)).scoredAs(certain(0.5)));
+    readings.add(Reading.of("detail-loss", certain(0.2)));
     readings.add(Reading.of("noise-cut", certain(7)));
     List<NotMeasured> missing =
         Double.isNaN(pauses)
@@ -118,7 +119,7 @@ class SheetModelTest {
             .orElseThrow();
     SheetModel.Cell known = model.cell(model.rows().get(0), pauses);
     assertThat(known.text()).isEqualTo("−30.0");
-    assertThat(known.score()).isBetween(50.0, 60.0);
+    assertThat(known.score()).isBetween(66.0, 67.0);
     assertThat(known.spoken()).isEqualTo("Noise in pauses of Version a: −30.0 dB");
     SheetModel.Cell missing = model.cell(model.rows().get(1), pauses);
     assertThat(missing.text()).isEqualTo("–");
