@@ -14,7 +14,8 @@ import kettlesieve.core.signal.TimeMap;
  * @param coverage share of the anchors that were found again, times that of the blocks, 0 to 1
  */
 public record MapFit(
-    TimeMap map, double slope, double offset, List<Deviation> deviation, double coverage) {
+    TimeMap map, double slope, double offset, List<Deviation> deviation, double coverage)
+    implements Placement {
   /**
    * How far a moment lies off the line.
    *
@@ -28,7 +29,7 @@ public record MapFit(
   }
 
   /** A map that was found by a line through it. */
-  static MapFit of(TimeMap map, double slope, double offset, double coverage) {
+  public static MapFit of(TimeMap map, double slope, double offset, double coverage) {
     List<Deviation> off = new ArrayList<>();
     for (TimeMap.Knot knot : map.knots()) {
       off.add(new Deviation(knot.from(), knot.to() - offset - slope * knot.from()));

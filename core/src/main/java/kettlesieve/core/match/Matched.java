@@ -4,4 +4,7 @@ package kettlesieve.core.match;
 public sealed interface Matched permits MatchedVersion, StretchedVersion, MatchedStems {
   /** What was found and corrected. */
   Match match();
+
+  /** Where it was found, before anything set by hand. */
+  Placement placement();
 }

@@ -9,13 +9,19 @@ import kettlesieve.core.signal.Spectrogram;
  * A version on the source's time, polarity and level.
  *
  * @param match what was found and corrected
+ * @param placement where it was found
  * @param delivered the version as it came, at its own rate and level
  * @param alignedWhole the version on the source's whole time line, level not yet changed
  * @param aligned the same over the excerpt
  * @param spectra of {@code aligned}, one a channel; multiply powers by {@link #powerGain()}
  */
 public record MatchedVersion(
-    Match match, Audio delivered, Audio alignedWhole, Audio aligned, List<Spectrogram> spectra)
+    Match match,
+    Placement placement,
+    Audio delivered,
+    Audio alignedWhole,
+    Audio aligned,
+    List<Spectrogram> spectra)
     implements Matched {
 
   /** What powers are to be multiplied by to have the matched level. */

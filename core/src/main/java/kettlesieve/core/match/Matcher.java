@@ -82,12 +82,13 @@ public final class Matcher {
    */
   public static MatchedVersion match(SourceMaterial source, Audio delivered, MatchOverride byHand)
       throws MatchException {
-    return match(source, delivered, byHand, MatchSettings.USUAL, Stop.NEVER);
+    return match(source, delivered, byHand, MatchSettings.USUAL, null, Stop.NEVER);
   }
 
   /**
    * Matches one version, with the level found as the settings say.
    *
+   * @param known where it was found before; null to look for it
    * @param stop asked now and then
    * @throws MatchException if the version covers less than half of the excerpt
    */
@@ -96,6 +97,7 @@ public final class Matcher {
       Audio delivered,
       MatchOverride byHand,
       MatchSettings settings,
+      Placement known,
       Stop stop)
       throws MatchException {
     List<String> notes = new ArrayList<>();
@@ -117,7 +119,7 @@ public final class Matcher {
     long from = source.firstFrame();
     long to = from + source.audio().frames();
     stop.check();
-    Alignment found = align(whole, version, from, to);
+    Alignment found = known instanceof Alignment before ? before : align(whole, version, from, to);
     stop.check();
     warnOfAnother(found.confidence(), warnings);
     Alignment used = overruled(found, byHand);
@@ -159,7 +161,7 @@ public final class Matcher {
             coverage.to(),
             notes,
             warnings);
-    return new MatchedVersion(match, delivered, alignedWhole, aligned, spectra);
+    return new MatchedVersion(match, found, delivered, alignedWhole, aligned, spectra);
   }
 
   /**
@@ -169,6 +171,7 @@ public final class Matcher {
    * @param delivered the version as it came
    * @param byHand what a person fixed
    * @param settings of the comparison
+   * @param known where it was found before; null to look for it
    * @param stop asked now and then
    * @throws MatchException if there is nothing to hold on to
    */
@@ -177,6 +180,7 @@ public final class Matcher {
       Audio delivered,
       MatchOverride byHand,
       MatchSettings settings,
+      Placement known,
       Stop stop)
       throws MatchException {
     Audio whole = source.whole();
@@ -195,7 +199,9 @@ public final class Matcher {
     double moved = settings.job() == Job.PITCH ? settings.pitchRatio() : 1 / expected;
     double[] scales = Math.abs(moved - 1) < 0.01 ? new double[] {1} : new double[] {1, moved};
     MapFit found =
-        new StretchAligner(whole.downmix(), version.downmix(), expected, stop, scales).find();
+        known instanceof MapFit before
+            ? before
+            : new StretchAligner(whole.downmix(), version.downmix(), expected, stop, scales).find();
     if (found.coverage() < WARN_CONFIDENCE) {
       warnOfAnother(found.coverage(), warnings);
     } else if (found.coverage() < WARN_COVERAGE) {
@@ -237,7 +243,7 @@ public final class Matcher {
             Math.max(from, to),
             notes,
             warnings);
-    return new StretchedVersion(match, delivered, version, fit);
+    return new StretchedVersion(match, found, delivered, version, fit);
   }
 
   /**
@@ -247,11 +253,16 @@ public final class Matcher {
    * @param source the analysed mix
    * @param delivered the stems by role, as they came
    * @param byHand what a person fixed
+   * @param known where their sum was found before; null to look for it
    * @param stop asked now and then
    * @throws MatchException if the stems cover less than half of the excerpt
    */
   public static MatchedStems matchStems(
-      SourceMaterial source, Map<String, Audio> delivered, MatchOverride byHand, Stop stop)
+      SourceMaterial source,
+      Map<String, Audio> delivered,
+      MatchOverride byHand,
+      Placement known,
+      Stop stop)
       throws MatchException {
     Audio mix = source.whole();
     List<String> notes = new ArrayList<>();
@@ -284,7 +295,7 @@ public final class Matcher {
     long from = source.firstFrame();
     long to = from + source.audio().frames();
     stop.check();
-    Alignment found = align(mix, sum, from, to);
+    Alignment found = known instanceof Alignment before ? before : align(mix, sum, from, to);
     stop.check();
     warnOfAnother(found.confidence(), warnings);
     Alignment used = overruled(found, byHand);
@@ -309,7 +320,7 @@ public final class Matcher {
             notes,
             warnings);
     stems.replaceAll((role, stem) -> used.apply(stem, mix.frames()));
-    return new MatchedStems(match, mix, stems);
+    return new MatchedStems(match, found, mix, stems);
   }
 
   private static void warnOfAnother(double confidence, List<String> warnings) {

@@ -55,7 +55,8 @@ public final class TimeMap {
     if (n < 2) {
       throw new IllegalArgumentException("a time map needs two knots that rise");
     }
-    return new TimeMap(Arrays.copyOf(x, n), Arrays.copyOf(y, n));
+    TimeMap map = new TimeMap(Arrays.copyOf(x, n), Arrays.copyOf(y, n));
+    return map.equals(IDENTITY) ? IDENTITY : map;
   }
 
   /** The same map with the second recording's moments later by some seconds. */

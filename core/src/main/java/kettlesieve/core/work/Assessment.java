@@ -15,6 +15,7 @@ import kettlesieve.core.match.Matched;
 import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.match.MatchedVersion;
 import kettlesieve.core.match.Matcher;
+import kettlesieve.core.match.Placement;
 import kettlesieve.core.match.SourceMaterial;
 import kettlesieve.core.match.StretchedVersion;
 import kettlesieve.core.measure.Measure;
@@ -136,36 +137,40 @@ public final class Assessment {
    * @throws MatchException if it cannot be compared
    */
   public MatchedVersion match(Audio delivered, MatchOverride byHand) throws MatchException {
-    return match(delivered, byHand, Stop.NEVER);
+    return match(delivered, byHand, null, Stop.NEVER);
   }
 
-  private MatchedVersion match(Audio delivered, MatchOverride byHand, Stop stop)
+  private MatchedVersion match(Audio delivered, MatchOverride byHand, Placement known, Stop stop)
       throws MatchException {
     return Matcher.match(
-        source.forChannels(delivered.channels()), delivered, byHand, settings, stop);
+        source.forChannels(delivered.channels()), delivered, byHand, settings, known, stop);
   }
 
   /**
    * Matches a version as its job asks: on the source's time, or through a time map.
    *
+   * @param known where it was found before; null to look for it
    * @param stop asked now and then
    * @throws MatchException if it cannot be compared
    */
-  public Matched matchAny(Audio delivered, MatchOverride byHand, Stop stop) throws MatchException {
+  public Matched matchAny(Audio delivered, MatchOverride byHand, Placement known, Stop stop)
+      throws MatchException {
     return settings.ownTime()
-        ? Matcher.matchStretched(source, delivered, byHand, settings, stop)
-        : match(delivered, byHand, stop);
+        ? Matcher.matchStretched(source, delivered, byHand, settings, known, stop)
+        : match(delivered, byHand, known, stop);
   }
 
   /**
    * Matches a version in stems.
    *
+   * @param known where their sum was found before; null to look for it
    * @param stop asked now and then
    * @throws MatchException if it cannot be compared
    */
-  public MatchedStems matchStems(Map<String, Audio> stems, MatchOverride byHand, Stop stop)
+  public MatchedStems matchStems(
+      Map<String, Audio> stems, MatchOverride byHand, Placement known, Stop stop)
       throws MatchException {
-    return Matcher.matchStems(source, stems, byHand, stop);
+    return Matcher.matchStems(source, stems, byHand, known, stop);
   }
 
   /** Takes all readings of a matched version that its job has. */

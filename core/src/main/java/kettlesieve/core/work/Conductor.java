@@ -25,6 +25,7 @@ import kettlesieve.core.match.AlikeVersions;
 import kettlesieve.core.match.Fairness;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.Matched;
+import kettlesieve.core.match.Placement;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.Recording;
@@ -288,8 +289,7 @@ public final class Conductor implements AutoCloseable {
     }
 
     private WorkKey sourceKey() {
-      return WorkKey.ofSource(
-          comparison, ref -> recordings.get(ref.file()).recording().facts().sha256());
+      return WorkKey.ofSource(comparison, this::checksum);
     }
 
     void readVersions() {
@@ -331,8 +331,7 @@ public final class Conductor implements AutoCloseable {
           Callable<List<Matched>> task =
               () -> {
                 progress.at("matching " + v.label(), -1);
-                List<Matched> matched =
-                    known != null ? known : examined.match(v, files.get(v.id()), stop);
+                List<Matched> matched = known != null ? known : matched(v);
                 listener.versionMatched(v.id(), matched.get(0));
                 return matched;
               };
@@ -353,6 +352,21 @@ public final class Conductor implements AutoCloseable {
       return matched;
     }
 
+    /** Looks for a version where it was found before, however it was set by hand since. */
+    private List<Matched> matched(Version v) throws MatchException {
+      WorkKey key = WorkKey.ofPlacement(examinedKey, v, this::checksum);
+      List<Placement> before = store.placements(key);
+      List<Matched> matched = examined.match(v, files.get(v.id()), before, stop);
+      if (before.isEmpty()) {
+        store.put(key, matched.stream().map(Matched::placement).toList());
+      }
+      return matched;
+    }
+
+    private String checksum(MediaRef ref) {
+      return recordings.get(ref.file()).recording().facts().sha256();
+    }
+
     private List<Fairness.Item> alike(Map<Version, List<Matched>> matched) {
       Map<String, Matched> byLabel = new LinkedHashMap<>();
       Map<String, List<String>> sums = new HashMap<>();
@@ -367,11 +381,7 @@ public final class Conductor implements AutoCloseable {
     }
 
     private WorkKey key(Version v) {
-      return WorkKey.ofVersion(
-          examinedKey,
-          comparison,
-          v,
-          ref -> recordings.get(ref.file()).recording().facts().sha256());
+      return WorkKey.ofVersion(examinedKey, comparison, v, this::checksum);
     }
 
     private Results measure(ExecutorService pool, Map<Version, List<Matched>> matched) {

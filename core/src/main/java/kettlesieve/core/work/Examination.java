@@ -14,6 +14,7 @@ import kettlesieve.core.match.Fairness;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.match.Matched;
+import kettlesieve.core.match.Placement;
 import kettlesieve.core.measure.Combined;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.Part;
@@ -103,10 +104,12 @@ public final class Examination {
    * Matches a version at every place; the first of them is the one to listen to.
    *
    * @param files its recordings, keyed as in {@link #files}
+   * @param known where it was found before, one entry a place; empty to look for it
    * @param stop asked now and then
    * @throws MatchException if it cannot be compared
    */
-  public List<Matched> match(Version version, Map<String, Recording> files, Stop stop)
+  public List<Matched> match(
+      Version version, Map<String, Recording> files, List<Placement> known, Stop stop)
       throws MatchException {
     boolean inStems = !files.containsKey(WHOLE);
     if (inStems && comparison.job() != Job.STEMS) {
@@ -117,13 +120,15 @@ public final class Examination {
       throw new MatchException("its file has no role yet. Give it one under Gather.");
     }
     List<Matched> matched = new ArrayList<>();
-    for (Assessment place : places) {
+    for (int i = 0; i < places.size(); i++) {
+      Assessment place = places.get(i);
+      Placement before = known.size() == places.size() ? known.get(i) : null;
       if (inStems) {
         Map<String, Audio> stems = new LinkedHashMap<>();
         files.forEach((role, recording) -> stems.put(role, recording.audio()));
-        matched.add(place.matchStems(stems, version.match(), stop));
+        matched.add(place.matchStems(stems, version.match(), before, stop));
       } else {
-        matched.add(place.matchAny(files.get(WHOLE).audio(), version.match(), stop));
+        matched.add(place.matchAny(files.get(WHOLE).audio(), version.match(), before, stop));
       }
     }
     return matched;

@@ -16,6 +16,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
+import kettlesieve.core.match.Alignment;
+import kettlesieve.core.match.MapFit;
+import kettlesieve.core.match.Placement;
 import kettlesieve.core.measure.Bootstrap;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Part;
@@ -27,6 +30,7 @@ import kettlesieve.core.score.Measured;
 import kettlesieve.core.score.Notice;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.VersionFacts;
+import kettlesieve.core.signal.TimeMap;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -66,6 +70,42 @@ public final class ResultStore {
       Map<Part, Taken> taken = new LinkedHashMap<>();
       parts.forEach(p -> taken.put(p.part(), p.taken()));
       return new Measured(version, taken);
+    }
+  }
+
+  private record Line(double[] from, double[] to, double slope, double offset, double coverage) {
+    static Line of(MapFit fit) {
+      return new Line(
+          fit.map().knots().stream().mapToDouble(TimeMap.Knot::from).toArray(),
+          fit.map().knots().stream().mapToDouble(TimeMap.Knot::to).toArray(),
+          fit.slope(),
+          fit.offset(),
+          fit.coverage());
+    }
+
+    MapFit fit() {
+      return MapFit.of(TimeMap.through(from, to), slope, offset, coverage);
+    }
+  }
+
+  private record PlacementEntry(List<Alignment> alignments, List<Line> lines) {
+    static PlacementEntry of(List<Placement> placements) {
+      List<Alignment> alignments = new ArrayList<>();
+      List<Line> lines = new ArrayList<>();
+      for (Placement p : placements) {
+        if (p instanceof Alignment a) {
+          alignments.add(a);
+        } else if (p instanceof MapFit fit) {
+          lines.add(Line.of(fit));
+        }
+      }
+      return new PlacementEntry(alignments, lines);
+    }
+
+    List<Placement> placements() {
+      return lines.isEmpty()
+          ? List.copyOf(alignments)
+          : lines.stream().<Placement>map(Line::fit).toList();
     }
   }
 
@@ -136,6 +176,14 @@ public final class ResultStore {
 
   void put(WorkKey key, Measured measured) {
     keep(key, VersionEntry.of(measured));
+  }
+
+  List<Placement> placements(WorkKey key) {
+    return get(key, PlacementEntry.class).map(PlacementEntry::placements).orElse(List.of());
+  }
+
+  void put(WorkKey key, List<Placement> placements) {
+    keep(key, PlacementEntry.of(placements));
   }
 
   /** Forgets what is in memory. */

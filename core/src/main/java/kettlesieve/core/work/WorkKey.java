@@ -34,11 +34,21 @@ public record WorkKey(String sha256) {
   /** Of a version measured against that source. */
   static WorkKey ofVersion(
       WorkKey source, Comparison c, Version version, Function<MediaRef, String> checksum) {
-    Map<String, String> files = new LinkedHashMap<>();
-    Examination.files(version).forEach((role, ref) -> files.put(role, checksum.apply(ref)));
     List<String> names =
         c.together() ? c.excerpts().stream().map(Excerpt::name).toList() : List.of();
-    return of("version", source.sha256(), files, version.match(), names);
+    return of("version", source.sha256(), checksums(version, checksum), version.match(), names);
+  }
+
+  /** Of where a version was found at each place, whatever is set by hand. */
+  static WorkKey ofPlacement(WorkKey source, Version version, Function<MediaRef, String> checksum) {
+    return of("placement", source.sha256(), checksums(version, checksum));
+  }
+
+  private static Map<String, String> checksums(
+      Version version, Function<MediaRef, String> checksum) {
+    Map<String, String> files = new LinkedHashMap<>();
+    Examination.files(version).forEach((role, ref) -> files.put(role, checksum.apply(ref)));
+    return files;
   }
 
   private static WorkKey of(Object... parts) {

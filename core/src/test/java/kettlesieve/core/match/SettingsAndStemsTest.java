@@ -30,6 +30,7 @@ class SettingsAndStemsTest {
         version,
         MatchOverride.NONE,
         new MatchSettings(job, level, null, null),
+        null,
         Stop.NEVER);
   }
 
@@ -106,6 +107,7 @@ class SettingsAndStemsTest {
             SourceMaterial.of(mix(), null, List.of()),
             stems(320, -0.5),
             MatchOverride.NONE,
+            null,
             Stop.NEVER);
     assertThat(m.match().delaySamples()).isCloseTo(320, within(0.1));
     assertThat(m.match().polarity()).isEqualTo(-1);
@@ -121,7 +123,11 @@ class SettingsAndStemsTest {
   void sumsAndRemaindersNullAgainstTheMix() throws Exception {
     MatchedStems m =
         Matcher.matchStems(
-            SourceMaterial.of(mix(), null, List.of()), stems(0, 1), MatchOverride.NONE, Stop.NEVER);
+            SourceMaterial.of(mix(), null, List.of()),
+            stems(0, 1),
+            MatchOverride.NONE,
+            null,
+            Stop.NEVER);
     Audio without = m.of(new RoleSum("mix without vocals", List.of("vocals"), true));
     Audio other = m.stems().get("other");
     float[] a = without.samples(0, 30_000, 8000);
@@ -142,7 +148,7 @@ class SettingsAndStemsTest {
     stems.put("all", LinearTimeAudio.resample(mix(), 44_100));
     MatchedStems m =
         Matcher.matchStems(
-            SourceMaterial.of(wide, null, List.of()), stems, MatchOverride.NONE, Stop.NEVER);
+            SourceMaterial.of(wide, null, List.of()), stems, MatchOverride.NONE, null, Stop.NEVER);
     assertThat(m.match().warnings()).anyMatch(w -> w.contains("mono against a mix in stereo"));
     assertThat(m.match().notes()).anyMatch(n -> n.contains("44100"));
     assertThat(m.match().delaySamples()).isCloseTo(0, within(0.1));

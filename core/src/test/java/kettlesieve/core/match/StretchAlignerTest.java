@@ -40,6 +40,7 @@ class StretchAlignerTest {
         version,
         MatchOverride.NONE,
         settings(ratio),
+        null,
         Stop.NEVER);
   }
 
@@ -120,6 +121,7 @@ class StretchAlignerTest {
             other,
             MatchOverride.NONE,
             settings(null),
+            null,
             Stop.NEVER);
     assertThat(v.match().confidence()).isLessThan(0.3);
     assertThat(v.match().warnings()).anyMatch(w -> w.contains("another recording"));
@@ -138,6 +140,7 @@ class StretchAlignerTest {
             later(made, 1600),
             MatchOverride.NONE,
             new MatchSettings(Job.PITCH, LevelMode.WANTED, null, semitones),
+            null,
             Stop.NEVER);
     assertThat(v.match().ratio()).isCloseTo(1, within(0.001));
     assertThat(v.match().delayMs()).isCloseTo(100, within(8.0));
@@ -152,6 +155,7 @@ class StretchAlignerTest {
             stretched("speed-change", 0.8),
             MatchOverride.NONE.withRatio(0.9).withDelaySamples(160.0).withGainDb(-2.0),
             settings(0.8),
+            null,
             Stop.NEVER);
     assertThat(v.map().at(10)).isCloseTo(9.01, within(1e-9));
     assertThat(v.match().gainDb()).isEqualTo(-2);

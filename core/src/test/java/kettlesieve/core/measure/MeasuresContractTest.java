@@ -88,8 +88,8 @@ class MeasuresContractTest {
     Assessment assessment = Assessment.of(source, null, null, null, settings);
     Matched matched =
         job == Job.STEMS
-            ? assessment.matchStems(Map.of("vocals", source), MatchOverride.NONE, Stop.NEVER)
-            : assessment.matchAny(source, MatchOverride.NONE, Stop.NEVER);
+            ? assessment.matchStems(Map.of("vocals", source), MatchOverride.NONE, null, Stop.NEVER)
+            : assessment.matchAny(source, MatchOverride.NONE, null, Stop.NEVER);
     Taken taken = assessment.measure(matched);
     List<String> said = new ArrayList<>();
     taken.readings().forEach(r -> said.add(r.measure()));
@@ -113,7 +113,8 @@ class MeasuresContractTest {
     MatchSettings settings = new MatchSettings(Job.STRETCH, LevelMode.WANTED, 1.0, null);
     Assessment assessment = Assessment.of(Audio.of(16_000, speech), null, null, null, settings);
     Audio quieter = Audio.of(16_000, speech).times(0.5);
-    Taken taken = assessment.measure(assessment.matchAny(quieter, MatchOverride.NONE, Stop.NEVER));
+    Taken taken =
+        assessment.measure(assessment.matchAny(quieter, MatchOverride.NONE, null, Stop.NEVER));
     assertThat(taken.reading("level-change").orElseThrow().value()).isCloseTo(-6.02, within(0.05));
   }
 
