@@ -6,11 +6,14 @@ import java.util.List;
 import java.util.function.Consumer;
 import kettlesieve.calibrate.tables.DeclipTables;
 import kettlesieve.calibrate.tables.DenoiseTables;
+import kettlesieve.calibrate.tables.DereverbTables;
 import kettlesieve.calibrate.tables.ScaleSearch;
 import kettlesieve.calibrate.trial.Bench;
 import kettlesieve.calibrate.trial.Choice;
 import kettlesieve.calibrate.trial.ClipTrial;
 import kettlesieve.calibrate.trial.DeclipBench;
+import kettlesieve.calibrate.trial.DereverbBench;
+import kettlesieve.calibrate.trial.RoomTrial;
 import kettlesieve.calibrate.trial.Trial;
 
 /** The calibration bench: how far the program's figures agree with the truth. */
@@ -41,6 +44,21 @@ public final class Calibration {
     if (search) {
       new ScaleSearch(trials).print(out);
     }
+  }
+
+  /**
+   * Judges dereverberated versions and prints the tables.
+   *
+   * @param cache where recordings and results are kept between runs
+   * @param choice which sources
+   * @param out receives the tables
+   * @param said told how it goes on
+   * @throws CalibrationException if something that is needed cannot be had
+   */
+  public static void dereverb(Path cache, Choice choice, PrintWriter out, Consumer<String> said)
+      throws CalibrationException {
+    List<RoomTrial> trials = new DereverbBench(cache.toAbsolutePath()).run(choice, said);
+    new DereverbTables(out, trials).print();
   }
 
   /**

@@ -2,6 +2,7 @@ package kettlesieve.cli;
 
 import java.io.PrintWriter;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.concurrent.Callable;
 import java.util.function.Consumer;
 import kettlesieve.calibrate.Calibration;
@@ -22,12 +23,14 @@ import picocli.CommandLine.Spec;
       "Fetches some 650 MB of recordings the first time; corpus and results are kept between runs."
     })
 final class CalibrateCommand implements Callable<Integer> {
+  private static final List<String> JOBS = List.of("denoise", "dereverb", "declip");
+
   @Spec private CommandSpec spec;
 
   @Option(
       names = "--job",
       paramLabel = "JOB",
-      description = "denoise or declip",
+      description = "denoise, dereverb or declip",
       defaultValue = "denoise")
   private String job;
 
@@ -58,9 +61,9 @@ final class CalibrateCommand implements Callable<Integer> {
 
   @Override
   public Integer call() throws UsageException {
-    if (!job.equals("denoise") && !job.equals("declip")) {
+    if (!JOBS.contains(job)) {
       throw new UsageException(
-          "the bench knows the jobs denoise and declip; it was asked for " + job);
+          "the bench knows the jobs " + String.join(", ", JOBS) + "; it was asked for " + job);
     }
     if (every < 1) {
       throw new UsageException("--every takes a whole number from 1 on");
@@ -75,10 +78,10 @@ final class CalibrateCommand implements Callable<Integer> {
             err.println(words);
             err.flush();
           };
-      if (job.equals("declip")) {
-        Calibration.declip(home, choice, out, said);
-      } else {
-        Calibration.denoise(home, choice, !whole, search, out, said);
+      switch (job) {
+        case "declip" -> Calibration.declip(home, choice, out, said);
+        case "dereverb" -> Calibration.dereverb(home, choice, out, said);
+        default -> Calibration.denoise(home, choice, !whole, search, out, said);
       }
       return 0;
     } catch (CalibrationException e) {

@@ -54,7 +54,7 @@ class WorkspaceTest {
         ui::execute,
         new MediaReader(KEPT.resolve("decoded")),
         () -> new SimulatedOut(true),
-        ResultStore.inMemory(),
+        new ResultStore(KEPT.resolve("results")),
         folder.resolve("state"));
   }
 

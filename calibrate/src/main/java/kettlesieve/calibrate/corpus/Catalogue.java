@@ -60,6 +60,11 @@ public record Catalogue(List<Voice> voices, List<Noise> noises, List<Music> musi
     return voices.stream().filter(v -> v.half() == half).toList();
   }
 
+  /** The voice of an id. */
+  Voice voice(String id) {
+    return voices.stream().filter(v -> v.id().equals(id)).findFirst().orElseThrow();
+  }
+
   /** Noises of a half. */
   public List<Noise> noises(Half half) {
     return noises.stream().filter(n -> n.half() == half).toList();

@@ -35,11 +35,7 @@ public final class ClipMaker {
     int rate = 44_100;
     float[] clean;
     if (scene.kind().equals("voice")) {
-      Catalogue.Voice voice =
-          catalogue.voices().stream()
-              .filter(v -> v.id().equals(scene.sound()))
-              .findFirst()
-              .orElseThrow();
+      Catalogue.Voice voice = catalogue.voice(scene.sound());
       rate = speech.rate(voice);
       clean = speech.of(voice, rate, ClipScene.SECONDS, 11L * scene.seed() + 1);
     } else {

@@ -49,7 +49,7 @@ final class NoiseMaker {
   }
 
   /** −3 dB an octave: Kellet's filter, from memory. */
-  private static float[] pink(int length, long seed) {
+  static float[] pink(int length, long seed) {
     float[] x = white(length, seed);
     double b0 = 0;
     double b1 = 0;

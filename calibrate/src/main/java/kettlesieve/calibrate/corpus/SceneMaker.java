@@ -30,11 +30,7 @@ public final class SceneMaker {
    * @throws CalibrationException if a recording is missing
    */
   public Material make(Scene scene) throws CalibrationException {
-    Catalogue.Voice voice =
-        catalogue.voices().stream()
-            .filter(v -> v.id().equals(scene.voice()))
-            .findFirst()
-            .orElseThrow();
+    Catalogue.Voice voice = catalogue.voice(scene.voice());
     Catalogue.Noise noise =
         catalogue.noises().stream()
             .filter(n -> n.id().equals(scene.noise()))

@@ -14,30 +14,31 @@ public final class Declippers {
   private Declippers() {}
 
   /** All of them. */
-  public static List<Maker> all() {
+  public static List<Maker<Material>> all() {
     return List.of(
-        new Maker("untouched", Maker.Kind.UNTOUCHED, (m, f) -> m.source()),
-        new Maker("original", Maker.Kind.IDEAL, (m, f) -> m.clean()),
-        new Maker("halfway", Maker.Kind.IDEAL, (m, f) -> towards(m, 0.5f)),
-        new Maker("most-of-it", Maker.Kind.IDEAL, (m, f) -> towards(m, 0.8f)),
-        new Maker("cubic-60", Maker.Kind.REAL, (m, f) -> cubic(m, 60)),
-        new Maker("cubic-100", Maker.Kind.REAL, (m, f) -> cubic(m, 100)),
-        new Maker("predicted-60", Maker.Kind.REAL, (m, f) -> predicted(m, 60)),
-        new Maker("predicted-100", Maker.Kind.REAL, (m, f) -> predicted(m, 100)),
-        new Maker("filter", Maker.Kind.REAL, (m, f) -> FilterGraph.process(m.source(), "adeclip")),
-        new Maker(
+        new Maker<>("untouched", Maker.Kind.UNTOUCHED, (m, f) -> m.source()),
+        new Maker<>("original", Maker.Kind.IDEAL, (m, f) -> m.clean()),
+        new Maker<>("halfway", Maker.Kind.IDEAL, (m, f) -> towards(m, 0.5f)),
+        new Maker<>("most-of-it", Maker.Kind.IDEAL, (m, f) -> towards(m, 0.8f)),
+        new Maker<>("cubic-60", Maker.Kind.REAL, (m, f) -> cubic(m, 60)),
+        new Maker<>("cubic-100", Maker.Kind.REAL, (m, f) -> cubic(m, 100)),
+        new Maker<>("predicted-60", Maker.Kind.REAL, (m, f) -> predicted(m, 60)),
+        new Maker<>("predicted-100", Maker.Kind.REAL, (m, f) -> predicted(m, 100)),
+        new Maker<>(
+            "filter", Maker.Kind.REAL, (m, f) -> FilterGraph.process(m.source(), "adeclip")),
+        new Maker<>(
             "filter-fine",
             Maker.Kind.REAL,
             (m, f) -> FilterGraph.process(m.source(), "adeclip=w=40:a=20:t=5")),
-        new Maker("sparse-hard", Maker.Kind.REAL, (m, f) -> sparse(m, true)),
-        new Maker("sparse-soft", Maker.Kind.REAL, (m, f) -> sparse(m, false)),
-        new Maker("too-high", Maker.Kind.BAD, (m, f) -> towards(m, 2.3f)),
-        new Maker("crackling", Maker.Kind.BAD, (m, f) -> crackling(m)),
-        new Maker(
+        new Maker<>("sparse-hard", Maker.Kind.REAL, (m, f) -> sparse(m, true)),
+        new Maker<>("sparse-soft", Maker.Kind.REAL, (m, f) -> sparse(m, false)),
+        new Maker<>("too-high", Maker.Kind.BAD, (m, f) -> towards(m, 2.3f)),
+        new Maker<>("crackling", Maker.Kind.BAD, (m, f) -> crackling(m)),
+        new Maker<>(
             "dull",
             Maker.Kind.BAD,
             (m, f) -> FilterGraph.process(predicted(m, 100), "lowpass=f=4000,lowpass=f=4000")),
-        new Maker("worked-over", Maker.Kind.BAD, (m, f) -> workedOver(m)));
+        new Maker<>("worked-over", Maker.Kind.BAD, (m, f) -> workedOver(m)));
   }
 
   private static Audio cubic(Material m, double amount) {

@@ -26,35 +26,35 @@ public final class Denoisers {
    *
    * @param cache where what they fetch is kept between runs
    */
-  public static List<Maker> all(Path cache) {
+  public static List<Maker<Material>> all(Path cache) {
     RecurrentSuppressor recurrent = new RecurrentSuppressor(cache.resolve("rnnoise"));
     return List.of(
-        new Maker("untouched", Maker.Kind.UNTOUCHED, (m, f) -> m.source()),
-        new Maker("clean", Maker.Kind.IDEAL, (m, f) -> m.clean()),
-        new Maker("partial-14", Maker.Kind.IDEAL, (m, f) -> partial(m, -14)),
-        new Maker("fft-mild", Maker.Kind.REAL, (m, f) -> filter(m, 10, "")),
-        new Maker("fft-strong", Maker.Kind.REAL, (m, f) -> filter(m, 32, ":tn=1")),
-        new Maker("means", Maker.Kind.REAL, Denoisers::nonLocalMeans),
-        new Maker("wavelet", Maker.Kind.REAL, Denoisers::wavelet),
-        new Maker("profile-mild", Maker.Kind.REAL, (m, f) -> profile(m, f, 0.12)),
-        new Maker("profile-strong", Maker.Kind.REAL, (m, f) -> profile(m, f, 0.4)),
-        new Maker(
+        new Maker<>("untouched", Maker.Kind.UNTOUCHED, (m, f) -> m.source()),
+        new Maker<>("clean", Maker.Kind.IDEAL, (m, f) -> m.clean()),
+        new Maker<>("partial-14", Maker.Kind.IDEAL, (m, f) -> partial(m, -14)),
+        new Maker<>("fft-mild", Maker.Kind.REAL, (m, f) -> filter(m, 10, "")),
+        new Maker<>("fft-strong", Maker.Kind.REAL, (m, f) -> filter(m, 32, ":tn=1")),
+        new Maker<>("means", Maker.Kind.REAL, Denoisers::nonLocalMeans),
+        new Maker<>("wavelet", Maker.Kind.REAL, Denoisers::wavelet),
+        new Maker<>("profile-mild", Maker.Kind.REAL, (m, f) -> profile(m, f, 0.12)),
+        new Maker<>("profile-strong", Maker.Kind.REAL, (m, f) -> profile(m, f, 0.4)),
+        new Maker<>(
             "preprocessor", Maker.Kind.REAL, (m, f) -> SpeechPreprocessor.process(m.source(), -24)),
-        new Maker("recurrent", Maker.Kind.REAL, (m, f) -> recurrent.process(m.source(), f)),
-        new Maker(
+        new Maker<>("recurrent", Maker.Kind.REAL, (m, f) -> recurrent.process(m.source(), f)),
+        new Maker<>(
             "wiener-60",
             Maker.Kind.REAL,
             (m, f) -> new SmoothedWiener().process(m.source(), 60, Progress.SILENT)),
-        new Maker(
+        new Maker<>(
             "subtraction-70",
             Maker.Kind.REAL,
             (m, f) -> new PlainSubtraction().process(m.source(), 70, Progress.SILENT)),
-        new Maker(
+        new Maker<>(
             "over-subtraction",
             Maker.Kind.BAD,
             (m, f) -> OverSubtraction.process(m.source(), m.sample())),
-        new Maker("gate", Maker.Kind.BAD, (m, f) -> gate(m)),
-        new Maker(
+        new Maker<>("gate", Maker.Kind.BAD, (m, f) -> gate(m)),
+        new Maker<>(
             "low-pass",
             Maker.Kind.BAD,
             (m, f) ->

@@ -2,17 +2,17 @@ package kettlesieve.calibrate.makers;
 
 import java.nio.file.Path;
 import kettlesieve.calibrate.CalibrationException;
-import kettlesieve.calibrate.corpus.Material;
 import kettlesieve.core.signal.Audio;
 
 /**
  * Makes a version of a scene.
  *
+ * @param <M> what it makes it of
  * @param id in tables and files
  * @param kind what sort of version it is
  * @param way how it is made
  */
-public record Maker(String id, Kind kind, Way way) {
+public record Maker<M>(String id, Kind kind, Way<M> way) {
   /** Sorts of versions. */
   public enum Kind {
     /** By a processor as people use them. */
@@ -25,13 +25,17 @@ public record Maker(String id, Kind kind, Way way) {
     UNTOUCHED
   }
 
-  /** How a version is made. */
-  public interface Way {
+  /**
+   * How a version is made.
+   *
+   * @param <M> what it is made of
+   */
+  public interface Way<M> {
     /**
      * Makes it.
      *
      * @param folder an empty one, for what it needs on disk
      */
-    Audio make(Material material, Path folder) throws CalibrationException;
+    Audio make(M material, Path folder) throws CalibrationException;
   }
 }

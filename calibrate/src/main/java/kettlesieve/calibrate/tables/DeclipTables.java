@@ -39,10 +39,6 @@ public final class DeclipTables {
     out.flush();
   }
 
-  private static double reading(ClipTrial.Judged v, String id) {
-    return v.readings().getOrDefault(id, Double.NaN);
-  }
-
   private void order() {
     tables.head("Order right where the true SDR gains are over 2 dB apart", "pairs");
     both("all", t -> true, v -> true);
@@ -66,7 +62,7 @@ public final class DeclipTables {
           for (ClipTrial t : all) {
             for (ClipTrial.Judged v : t.versions()) {
               makers.add(v.maker());
-              double d = reading(v, "est-delta-sdr") - v.deltaSdr();
+              double d = v.said().reading("est-delta-sdr") - v.deltaSdr();
               if (Double.isFinite(d) && v.kind() == Maker.Kind.REAL) {
                 sum += d;
                 squares += d * d;
@@ -81,7 +77,7 @@ public final class DeclipTables {
     for (String maker : makers) {
       tables.row(
           "with " + maker + ", overall",
-          t -> right(t, v -> v.overall(), (a, b) -> a.equals(maker) || b.equals(maker)));
+          t -> right(t, v -> v.said().overall(), (a, b) -> a.equals(maker) || b.equals(maker)));
     }
   }
 
@@ -89,7 +85,7 @@ public final class DeclipTables {
       String what, Predicate<ClipTrial> trials, Predicate<ClipTrial.Judged> versions) {
     for (String by : List.of("est-delta-sdr", "overall")) {
       ToDoubleFunction<ClipTrial.Judged> said =
-          by.equals("overall") ? ClipTrial.Judged::overall : v -> reading(v, by);
+          by.equals("overall") ? v -> v.said().overall() : v -> v.said().reading(by);
       tables.row(
           what + ", by " + by,
           all ->
@@ -153,12 +149,12 @@ public final class DeclipTables {
   }
 
   private static double at(ClipTrial t, String maker, String axis) {
-    return t.version(maker).orElseThrow().axes().getOrDefault(axis, Double.NaN);
+    return t.version(maker).orElseThrow().said().axis(axis);
   }
 
   private static boolean first(ClipTrial t) {
-    double best = t.versions().stream().mapToDouble(ClipTrial.Judged::overall).max().orElse(0);
-    return t.version("original").orElseThrow().overall() >= best - 1;
+    double best = t.versions().stream().mapToDouble(v -> v.said().overall()).max().orElse(0);
+    return t.version("original").orElseThrow().said().overall() >= best - 1;
   }
 
   private static String share(List<ClipTrial> trials, Predicate<ClipTrial> test) {

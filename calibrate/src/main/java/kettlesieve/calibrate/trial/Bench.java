@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.function.Consumer;
 import kettlesieve.calibrate.CalibrationException;
 import kettlesieve.calibrate.corpus.Catalogue;
+import kettlesieve.calibrate.corpus.Material;
 import kettlesieve.calibrate.corpus.Scene;
 import kettlesieve.calibrate.makers.Maker;
 import kettlesieve.core.comparison.Job;
@@ -64,7 +65,7 @@ public final class Bench {
     }
   }
 
-  private record Measured(Maker maker, Taken whole, List<Taken> halves) {}
+  private record Measured(Maker<Material> maker, Taken whole, List<Taken> halves) {}
 
   private Trial judged(Scene scene) throws CalibrationException, MatchException {
     Path own = corpus.made(scene);
@@ -77,7 +78,7 @@ public final class Bench {
       halves.add(Assessment.of(source, null, new TimeSpan(middle, source.seconds()), null));
     }
     List<Measured> measured = new ArrayList<>();
-    for (Maker maker : corpus.makers()) {
+    for (Maker<Material> maker : corpus.makers()) {
       Audio version = corpus.audio(own, maker.id());
       List<Taken> parts = new ArrayList<>();
       for (Assessment half : halves) {
@@ -96,7 +97,7 @@ public final class Bench {
             .toList();
     List<Trial.Judged> judged = new ArrayList<>();
     for (int i = 0; i < cards.size(); i++) {
-      Maker maker = measured.get(i).maker();
+      Maker<Material> maker = measured.get(i).maker();
       judged.add(judged(measured.get(i), cards, i, corpus.truth(own, maker)));
     }
     return new Trial(scene, whole.warnings().stream().map(Notice::line).toList(), judged);

@@ -1,7 +1,6 @@
 package kettlesieve.calibrate.trial;
 
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import kettlesieve.calibrate.corpus.ClipScene;
 import kettlesieve.calibrate.makers.Maker;
@@ -20,18 +19,10 @@ public record ClipTrial(ClipScene scene, List<Judged> versions) {
    * @param kind its maker's kind
    * @param deltaSdr true gain of the signal-to-distortion ratio on the clipped samples, dB
    * @param confidenceDb how well the estimates of the original agree; NaN if none was made
-   * @param readings values by measure
-   * @param axes scores by axis
-   * @param overall the overall score; NaN without one
+   * @param said what the program says
    */
   public record Judged(
-      String maker,
-      Maker.Kind kind,
-      double deltaSdr,
-      double confidenceDb,
-      Map<String, Double> readings,
-      Map<String, Double> axes,
-      double overall) {}
+      String maker, Maker.Kind kind, double deltaSdr, double confidenceDb, Verdict said) {}
 
   /** The version of a maker. */
   public Optional<Judged> version(String maker) {

@@ -32,7 +32,7 @@ final class Corpus {
 
   private final Path folder;
   private final SceneMaker scenes;
-  private final List<Maker> makers;
+  private final List<Maker<Material>> makers;
 
   Corpus(Path cache) {
     this.folder = cache.resolve("denoise-" + EDITION);
@@ -41,7 +41,7 @@ final class Corpus {
     this.makers = Denoisers.all(cache);
   }
 
-  List<Maker> makers() {
+  List<Maker<Material>> makers() {
     return makers;
   }
 
@@ -57,7 +57,7 @@ final class Corpus {
       Material material = scenes.make(scene);
       write(material.source(), own.resolve("source.wav"));
       Truths truths = new Truths(material);
-      for (Maker maker : makers) {
+      for (Maker<Material> maker : makers) {
         Path truth = own.resolve(maker.id() + ".json");
         if (Files.exists(truth)) {
           continue;
@@ -107,7 +107,7 @@ final class Corpus {
     }
   }
 
-  Truth truth(Path own, Maker maker) throws CalibrationException {
+  Truth truth(Path own, Maker<Material> maker) throws CalibrationException {
     try {
       return JSON.readValue(own.resolve(maker.id() + ".json").toFile(), Truth.class);
     } catch (IOException e) {

@@ -4,9 +4,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.function.Consumer;
 import kettlesieve.calibrate.CalibrationException;
 import kettlesieve.calibrate.corpus.Catalogue;
@@ -22,10 +20,7 @@ import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.match.MatchedVersion;
-import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Taken;
-import kettlesieve.core.score.Card;
-import kettlesieve.core.score.Scoring;
 import kettlesieve.core.work.Assessment;
 import kettlesieve.core.work.CodeVersion;
 
@@ -64,7 +59,7 @@ public final class DeclipBench {
       Path work = Files.createTempDirectory("kettle-declip");
       Assessment assessment = Assessment.of(material.source(), null, null, null, SETTINGS);
       List<ClipTrial.Judged> judged = new ArrayList<>();
-      for (Maker maker : Declippers.all()) {
+      for (Maker<Material> maker : Declippers.all()) {
         MatchedVersion matched =
             assessment.match(maker.way().make(material, work), MatchOverride.NONE);
         judged.add(judged(maker, material, matched, assessment.measure(matched)));
@@ -79,21 +74,13 @@ public final class DeclipBench {
   }
 
   private static ClipTrial.Judged judged(
-      Maker maker, Material material, MatchedVersion matched, Taken taken) {
-    Scoring scoring = Scoring.shipped();
-    Card card = Card.of(taken.readings(), scoring, scoring.profileOrDefault(null), Job.DECLIP);
-    Map<String, Double> readings = new LinkedHashMap<>();
-    taken.readings().forEach(r -> readings.put(r.measure(), r.value()));
-    Map<String, Double> axes = new LinkedHashMap<>();
-    card.axes().forEach((axis, e) -> axes.put(axis.id(), e.value()));
+      Maker<Material> maker, Material material, MatchedVersion matched, Taken taken) {
     return new ClipTrial.Judged(
         maker.id(),
         maker.kind(),
         deltaSdr(material, matched),
         taken.reading("est-delta-sdr").map(r -> r.detail("confidence")).orElse(Double.NaN),
-        readings,
-        axes,
-        card.overall().map(Estimate::value).orElse(Double.NaN));
+        Verdict.of(taken, Job.DECLIP));
   }
 
   /** Záviška, Rajmic et al. 2021: on the clipped samples, version minus source. */

@@ -1,5 +1,7 @@
 package kettlesieve.core.signal;
 
+import java.math.BigInteger;
+
 /**
  * Another recording on a straight time map: sample n of the view lies at position {@code start +
  * n·step} of the original. One view serves delay (fractional start), drift (step near 1) and
@@ -8,8 +10,9 @@ package kettlesieve.core.signal;
  * <p>Band-limited interpolation after J. O. Smith, "Digital Audio Resampling" (the method of Smith
  * &amp; Gossett, ICASSP 1984): a sinc of 32 zero crossings a side under a Kaiser window (β = 10,
  * about 100 dB), read from a table of 1,024 phases with linear interpolation. When the step is over
- * 1 the sinc is widened, so that nothing folds back. A whole-number start with step 1 copies the
- * samples unchanged.
+ * 1 the sinc is widened, so that nothing folds back, unless by so little (a drift) that nothing can
+ * be heard of it. A whole-number start with step 1 copies the samples unchanged; rates in a small
+ * ratio have all their kernels worked out beforehand.
  */
 public final class LinearTimeAudio implements Audio {
   private static final int CROSSINGS = 32;
@@ -17,13 +20,23 @@ public final class LinearTimeAudio implements Audio {
   private static final double BETA = 10;
   private static final float[] KERNEL = kernel();
 
+  /**
+   * Steps this near to 1 are read from {@link Rows}: the edge of the band moves by 0.2 % at most.
+   */
+  private static final double NEAR_ONE = 0.002;
+
+  private static final long MOST_PHASES = 1024;
+
   private final Audio of;
   private final int sampleRate;
   private final long frames;
   private final double start;
   private final double step;
+  private final Phases phases;
 
-  private LinearTimeAudio(Audio of, int sampleRate, long frames, double start, double step) {
+  private LinearTimeAudio(
+      Audio of, int sampleRate, long frames, double start, double step, Phases phases) {
+    this.phases = phases;
     this.of = of;
     this.sampleRate = sampleRate;
     this.frames = frames;
@@ -43,7 +56,7 @@ public final class LinearTimeAudio implements Audio {
     if (!(step > 0) || !Double.isFinite(start)) {
       throw new IllegalArgumentException("a finite start and a step over 0 are needed");
     }
-    return new LinearTimeAudio(of, sampleRate, frames, start, step);
+    return new LinearTimeAudio(of, sampleRate, frames, start, step, null);
   }
 
   /** The recording at another sample rate, or itself if it has that rate already. */
@@ -52,7 +65,13 @@ public final class LinearTimeAudio implements Audio {
       return of;
     }
     double step = (double) of.sampleRate() / sampleRate;
-    return map(of, sampleRate, (long) Math.ceil(of.frames() / step), 0, step);
+    long frames = (long) Math.ceil(of.frames() / step);
+    int common = BigInteger.valueOf(of.sampleRate()).gcd(BigInteger.valueOf(sampleRate)).intValue();
+    long up = sampleRate / common;
+    return up <= MOST_PHASES
+        ? new LinearTimeAudio(
+            of, sampleRate, frames, 0, step, new Phases(up, of.sampleRate() / common))
+        : map(of, sampleRate, frames, 0, step);
   }
 
   @Override
@@ -81,6 +100,14 @@ public final class LinearTimeAudio implements Audio {
     long n = from + inside.skipped();
     if (step == 1 && start == Math.rint(start)) {
       of.read(channel, n + (long) start, into, to, inside.length());
+      return;
+    }
+    if (phases != null) {
+      phases.read(of, channel, n, into, to, inside.length());
+      return;
+    }
+    if (step != 1 && Math.abs(step - 1) < NEAR_ONE) {
+      drifted(channel, n, into, to, inside.length());
       return;
     }
     double scale = Math.min(1, 1 / step);
@@ -117,6 +144,86 @@ public final class LinearTimeAudio implements Audio {
       float tap = taps[k];
       for (int i = 0; i < length; i++) {
         into[to + i] += in[i + k + 1] * tap;
+      }
+    }
+  }
+
+  /** The phase wanders slowly: two rows of the table, and between them a straight line. */
+  private void drifted(int channel, long n, float[] into, int to, int length) {
+    long first = (long) Math.floor(start + n * step) - CROSSINGS;
+    long last = (long) Math.floor(start + (n + length - 1) * step) + CROSSINGS;
+    float[] in = of.samples(channel, first, (int) (last - first + 1));
+    for (int i = 0; i < length; i++) {
+      double position = start + (n + i) * step;
+      long whole = (long) Math.floor(position);
+      double phase = (position - whole) * PHASES;
+      int row = (int) phase;
+      int at = (int) (whole - first) - CROSSINGS + 1;
+      float before = dot(in, at, Rows.OF_PHASES[row]);
+      float after = dot(in, at, Rows.OF_PHASES[row + 1]);
+      into[to + i] = before + (float) (phase - row) * (after - before);
+    }
+  }
+
+  /** Four sums side by side, so that none has to wait for the one before. */
+  private static float dot(float[] in, int at, float[] taps) {
+    float a = 0;
+    float b = 0;
+    float c = 0;
+    float d = 0;
+    for (int k = 0; k < taps.length; k += 4) {
+      a += in[at + k] * taps[k];
+      b += in[at + k + 1] * taps[k + 1];
+      c += in[at + k + 2] * taps[k + 2];
+      d += in[at + k + 3] * taps[k + 3];
+    }
+    return (a + b) + (c + d);
+  }
+
+  /** The kernel at each phase of its table, for taps −31 to 32 round the sample before. */
+  private static final class Rows {
+    static final float[][] OF_PHASES = new float[PHASES + 1][2 * CROSSINGS];
+
+    static {
+      for (int p = 0; p <= PHASES; p++) {
+        for (int k = -CROSSINGS + 1; k <= CROSSINGS; k++) {
+          OF_PHASES[p][k + CROSSINGS - 1] = (float) at(Math.abs(k - (double) p / PHASES));
+        }
+      }
+    }
+  }
+
+  /** All kernels of a ratio of whole numbers: sample n lies at n·down/up. */
+  private static final class Phases {
+    private final long up;
+    private final long down;
+    private final int reach;
+    private final float[][] taps;
+
+    Phases(long up, long down) {
+      this.up = up;
+      this.down = down;
+      double scale = Math.min(1, (double) up / down);
+      this.reach = (int) Math.ceil(CROSSINGS / scale);
+      // As many taps as the sums side by side can take.
+      int count = (2 * reach + 3) / 4 * 4;
+      this.taps = new float[(int) up][count];
+      for (int p = 0; p < up; p++) {
+        for (int k = -reach + 1; k <= reach; k++) {
+          taps[p][k + reach - 1] =
+              (float) (scale * LinearTimeAudio.at(Math.abs(k - (double) p / up) * scale));
+        }
+      }
+    }
+
+    void read(Audio of, int channel, long n, float[] into, int to, int length) {
+      long first = n * down / up - reach + 1;
+      long last = (n + length - 1) * down / up - reach + taps[0].length;
+      float[] in = of.samples(channel, first, (int) (last - first + 1));
+      for (int i = 0; i < length; i++) {
+        long position = (n + i) * down;
+        int at = (int) (position / up - reach + 1 - first);
+        into[to + i] = dot(in, at, taps[(int) (position % up)]);
       }
     }
   }
