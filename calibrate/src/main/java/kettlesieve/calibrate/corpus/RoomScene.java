@@ -37,7 +37,7 @@ public record RoomScene(
       for (int i = 0; i < VOICES * DECAYS.length; i++) {
         // The halves' rooms differ: the second half's decay a little longer each.
         double decay = DECAYS[i % DECAYS.length] * (half == Half.SETTING ? 1 : 1.1);
-        Catalogue.Voice voice = voices.get((i + i / DECAYS.length) % voices.size());
+        Catalogue.Voice voice = voices.get((i + 4 * (i / DECAYS.length)) % voices.size());
         scenes.add(
             new RoomScene(
                 half.word() + "-" + voice.id() + "-" + Math.round(1000 * decay) + "ms",

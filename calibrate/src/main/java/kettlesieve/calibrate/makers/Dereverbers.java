@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Locale;
 import kettlesieve.calibrate.CalibrationException;
 import kettlesieve.calibrate.corpus.RoomMaterial;
+import kettlesieve.core.rig.DelayedPrediction;
 import kettlesieve.core.rig.LateSubtraction;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
@@ -36,19 +37,13 @@ public final class Dereverbers {
         new Maker<>("subtraction-30", Maker.Kind.REAL, (m, f) -> subtraction(m.source(), 30)),
         new Maker<>("subtraction-60", Maker.Kind.REAL, (m, f) -> subtraction(m.source(), 60)),
         new Maker<>("subtraction-100", Maker.Kind.REAL, (m, f) -> subtraction(m.source(), 100)),
-        new Maker<>(
-            "prediction",
-            Maker.Kind.REAL,
-            (m, f) -> new WeightedPrediction(0.045, 12).process(m.source())),
-        new Maker<>(
-            "prediction-long",
-            Maker.Kind.REAL,
-            (m, f) -> new WeightedPrediction(0.03, 24).process(m.source())),
+        new Maker<>("prediction", Maker.Kind.REAL, (m, f) -> prediction(m.source(), 0.045, 10)),
+        new Maker<>("prediction-long", Maker.Kind.REAL, (m, f) -> prediction(m.source(), 0.03, 20)),
         new Maker<>("expander", Maker.Kind.REAL, (m, f) -> gated(m.source(), 0.5, 1.6, 120)),
         new Maker<>(
             "predicted-then-expanded",
             Maker.Kind.REAL,
-            (m, f) -> gated(new WeightedPrediction(0.045, 12).process(m.source()), 0.35, 1.5, 150)),
+            (m, f) -> gated(prediction(m.source(), 0.045, 10), 0.35, 1.5, 150)),
         new Maker<>("recurrent", Maker.Kind.REAL, (m, f) -> recurrent.process(m.source(), f)),
         new Maker<>(
             "dull",
@@ -58,8 +53,12 @@ public final class Dereverbers {
         new Maker<>("gate", Maker.Kind.BAD, (m, f) -> gated(m.source(), 1.2, 9, 30)),
         new Maker<>(
             "twice", Maker.Kind.BAD, (m, f) -> subtraction(subtraction(m.source(), 100), 100)),
-        new Maker<>("wavering", Maker.Kind.BAD, (m, f) -> wavering(m.mix(1, DRY))),
-        new Maker<>("chopped", Maker.Kind.BAD, (m, f) -> chopped(m.mix(1, DRY))));
+        new Maker<>("wavering", Maker.Kind.BAD, (m, f) -> wavering(m.source())),
+        new Maker<>("chopped", Maker.Kind.BAD, (m, f) -> chopped(m.source())));
+  }
+
+  private static Audio prediction(Audio in, double delaySeconds, int taps) {
+    return new DelayedPrediction(delaySeconds, taps).process(in, 100, Progress.SILENT);
   }
 
   private static Audio subtraction(Audio in, double amount) {

@@ -185,8 +185,8 @@ public final class DereverbTables {
   private void flaws() {
     tables.head("Flaws put in by hand cost their question more than 10 points", "case");
     flaw("dull", "lost", "late-12");
-    flaw("wavering", "added", "late-12");
-    flaw("chopped", "lost", "late-12");
+    flaw("wavering", "added", "untouched");
+    flaw("chopped", "lost", "untouched");
     flaw("gate", "lost", "untouched");
     flaw("twice", "added", "untouched");
   }

@@ -42,6 +42,20 @@ class SceneTest {
   }
 
   @Test
+  void roomsOfTheTwoHalvesDifferAndNoVoiceIsInBoth() {
+    List<RoomScene> all = RoomScene.all(CATALOGUE);
+    assertThat(all.stream().map(RoomScene::id).distinct()).hasSize(all.size());
+    for (java.util.function.Function<RoomScene, Object> what :
+        List.<java.util.function.Function<RoomScene, Object>>of(
+            RoomScene::voice, RoomScene::decaySeconds, RoomScene::seed)) {
+      Set<Object> setting =
+          all.stream().filter(s -> s.half() == Half.SETTING).map(what).collect(Collectors.toSet());
+      assertThat(all.stream().filter(s -> s.half() == Half.REPORTING).map(what))
+          .doesNotContainAnyElementsOf(setting);
+    }
+  }
+
+  @Test
   void everyNoiseIsMadeOrHasAFile() {
     assertThat(CATALOGUE.noises())
         .allMatch(n -> n.made() != null || n.from() != null && n.files() != null);

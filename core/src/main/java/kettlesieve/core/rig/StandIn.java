@@ -18,6 +18,7 @@ public interface StandIn {
           new PlainSubtraction(),
           new SmoothedWiener(),
           new LateSubtraction(),
+          new DelayedPrediction(),
           new CubicTops(),
           new PredictedTops(),
           new MedianSplit(),

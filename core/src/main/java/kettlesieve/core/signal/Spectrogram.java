@@ -75,19 +75,52 @@ public final class Spectrogram {
     return rows[frame % TILE];
   }
 
+  /**
+   * Fourier coefficients of some frames, transformed anew at each call: real and imaginary part of
+   * bin k at 2k and 2k + 1, those at 0 Hz and half the rate left out. Their squares add up to
+   * {@link #powers}.
+   *
+   * @param first frame
+   * @param count number of frames, all of them within {@link #framing}
+   */
+  public float[][] coefficients(int first, int count) {
+    float[] samples = samples(first, count);
+    float[][] rows = new float[count][framing.length()];
+    float amplitude = (float) Math.sqrt(2 * scale);
+    for (int f = 0; f < count; f++) {
+      float[] row = rows[f];
+      transform(samples, f, row);
+      row[0] = 0;
+      row[1] = 0;
+      for (int i = 2; i < row.length; i++) {
+        row[i] *= amplitude;
+      }
+    }
+    return rows;
+  }
+
+  private float[] samples(int first, int count) {
+    int hop = framing.hop();
+    return audio.samples(channel, (long) first * hop, (count - 1) * hop + framing.length());
+  }
+
+  private void transform(float[] samples, int f, float[] into) {
+    int from = f * framing.hop();
+    for (int i = 0; i < into.length; i++) {
+      into[i] = samples[from + i] * window[i];
+    }
+    Fft.forward(into);
+  }
+
   private float[][] transform(int tile) {
     int first = tile * TILE;
     int count = Math.min(TILE, framing.count() - first);
     int length = framing.length();
-    int hop = framing.hop();
-    float[] samples = audio.samples(channel, (long) first * hop, (count - 1) * hop + length);
+    float[] samples = samples(first, count);
     float[][] rows = new float[count][framing.bins()];
     float[] frame = new float[length];
     for (int f = 0; f < count; f++) {
-      for (int i = 0; i < length; i++) {
-        frame[i] = samples[f * hop + i] * window[i];
-      }
-      Fft.forward(frame);
+      transform(samples, f, frame);
       float[] row = rows[f];
       row[0] = frame[0] * frame[0] * scale;
       row[length / 2] = frame[1] * frame[1] * scale;

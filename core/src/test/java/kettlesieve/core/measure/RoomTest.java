@@ -194,6 +194,52 @@ class RoomTest {
     }
   }
 
+  /** Only who takes the room out of the voice turns its phases: gains, however strong, do not. */
+  @Test
+  void theRoomInTheVoiceIsToldFromGains() throws Exception {
+    Room room = room(48_000, 0.6, 0, 50);
+    Assessment assessment = assess(room);
+    double[] left = new double[4];
+    double[] shares = {1, 0.5, 0.25, 0};
+    for (int i = 0; i < shares.length; i++) {
+      left[i] = figures(assessment, 48_000, room.with(shares[i])).readings().get("room-in-voice");
+    }
+    assertThat(left[0]).isCloseTo(0, within(0.01));
+    assertThat(left[1]).isBetween(-9.0, -3.5);
+    assertThat(left[2]).isLessThan(left[1] - 1);
+    assertThat(left[3]).isLessThan(-8);
+    Audio source = Audio.of(48_000, room.with(1));
+    for (int amount : new int[] {30, 60, 100}) {
+      Figures figures = figures(assessment, 48_000, subtracted(source, amount));
+      assertThat(figures.readings().get("room-in-voice")).as("amount " + amount).isGreaterThan(-3);
+      assertThat(figures.readings().get("room-tail")).isLessThan(-4);
+    }
+    assertThat(figures(assessment, 48_000, room.with(1.6)).readings().get("room-in-voice"))
+        .isGreaterThan(1);
+  }
+
+  /** The room's own share of cells between voice and tail is no loss; twice that is. */
+  @Test
+  void aVoiceThatIsThinnedWithItsRoomHasLostDetail() throws Exception {
+    Room room = room(16_000, 0.7, 0, 50);
+    Assessment assessment = assess(room);
+    assertThat(figures(assessment, 16_000, room.with(0)).readings().get("detail-loss"))
+        .isLessThan(3);
+    Audio source = Audio.of(16_000, room.with(1));
+    float[] once = subtracted(source, 100);
+    float[] twice = subtracted(Audio.of(16_000, once), 100);
+    double lostOnce = figures(assessment, 16_000, once).readings().get("detail-loss");
+    Figures lostTwice = figures(assessment, 16_000, twice);
+    assertThat(lostTwice.readings().get("detail-loss"))
+        .isGreaterThan(lostOnce + 1)
+        .isGreaterThan(6);
+    assertThat(lostTwice.axes().get(Axis.LOST)).isLessThan(85);
+  }
+
+  private static float[] subtracted(Audio source, double amount) {
+    return new LateSubtraction().process(source, amount, Progress.SILENT).wholeChannel(0);
+  }
+
   @Test
   void strongSubtractionOfTheTailTwitters() throws Exception {
     Room room = room(16_000, 0.8, 0, 50);
@@ -201,8 +247,7 @@ class RoomTest {
     Audio source = Audio.of(16_000, room.with(1));
     double last = figures(assessment, 16_000, room.with(0)).readings().get("musical-noise");
     for (int amount : new int[] {30, 100}) {
-      float[] version =
-          new LateSubtraction().process(source, amount, Progress.SILENT).wholeChannel(0);
+      float[] version = subtracted(source, amount);
       double now = figures(assessment, 16_000, version).readings().get("musical-noise");
       assertThat(now).isGreaterThan(last);
       last = now;
@@ -218,7 +263,7 @@ class RoomTest {
         assessment.measure(assessment.match(Audio.of(48_000, room.with(0)), MatchOverride.NONE));
     assertThat(taken.notMeasured())
         .filteredOn(n -> n.measure().startsWith("room-"))
-        .hasSize(2)
+        .hasSize(3)
         .allSatisfy(n -> assertThat(n.reason()).contains("hardly any reverberation"));
   }
 

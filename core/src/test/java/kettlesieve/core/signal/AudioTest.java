@@ -68,6 +68,34 @@ class AudioTest {
     }
   }
 
+  /** A drift is read from rows of the kernel's table: as exact as a delay is. */
+  @Test
+  void aDriftKeepsTonesWhatTheyAre() {
+    int rate = 48_000;
+    for (double step : new double[] {1 + 50e-6, 1 - 80e-6, 1 + 1500e-6}) {
+      for (double hz : new double[] {100, 3000, 12_000, 18_000}) {
+        Audio tone = Audio.of(rate, Sounds.sine(rate, 0.5, hz, 1, 0));
+        Audio moved = LinearTimeAudio.map(tone, rate, 20_000, 3.7, step);
+        float[] expected = Sounds.sine(rate, 0.5, hz * step, 1, 2 * Math.PI * hz / rate * 3.7);
+        float[] error = Sounds.mix(moved.samples(0, 5000, 8000), slice(expected, 5000, 8000), -1);
+        assertThat(Db.ofAmplitude(Sounds.rms(error) / 0.7071)).as(step + ", " + hz).isLessThan(-80);
+      }
+    }
+  }
+
+  /** Kernels worked out beforehand are those that are read tap by tap. */
+  @Test
+  void ratesInASmallRatioAreAsAnyOthers() {
+    Audio noise = Audio.of(44_100, Sounds.white(20_000, 3));
+    for (int to : new int[] {48_000, 16_000}) {
+      double step = 44_100.0 / to;
+      float[] quick = LinearTimeAudio.resample(noise, to).samples(0, 700, 3000);
+      float[] slow = LinearTimeAudio.map(noise, to, 9000, 0, step).samples(0, 700, 3000);
+      assertThat(Db.ofAmplitude(Sounds.rms(Sounds.mix(quick, slow, -1)) / Sounds.rms(slow)))
+          .isLessThan(-100);
+    }
+  }
+
   @Test
   void goingDownNothingFoldsBack() {
     Audio tone = Audio.of(48_000, Sounds.sine(48_000, 0.5, 11_000, 1, 0));

@@ -2,7 +2,10 @@ package kettlesieve.core.work;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
 
+import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
@@ -14,18 +17,25 @@ import java.util.SplittableRandom;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.function.Function;
 import kettlesieve.core.Sounds;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.Version;
+import kettlesieve.core.match.Alignment;
 import kettlesieve.core.match.Fairness;
+import kettlesieve.core.match.MapFit;
+import kettlesieve.core.match.Match;
 import kettlesieve.core.match.Matched;
+import kettlesieve.core.match.Placement;
+import kettlesieve.core.media.Checksum;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.report.ScoresJson;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.signal.Progress;
 import kettlesieve.core.signal.Stop;
+import kettlesieve.core.signal.TimeMap;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -115,6 +125,51 @@ class ConductorTest {
     // Draws are kept whole: places under another profile come out the same.
     assertThat(again.entries().get(0).reading("pause-noise").orElseThrow().estimate().draws())
         .isEqualTo(first.entries().get(0).reading("pause-noise").orElseThrow().estimate().draws());
+  }
+
+  /** A place that could not be found by looking shows that it was taken from the store. */
+  @Test
+  void whereAVersionWasFoundIsKeptWhateverIsSetByHand() throws Exception {
+    Comparison c = comparison();
+    try (Conductor conductor = conductor()) {
+      conductor.run(c);
+    }
+    Version mild = c.versions().get(0);
+    Function<MediaRef, String> checksum =
+        ref -> {
+          try {
+            return Checksum.sha256(ref.file());
+          } catch (IOException e) {
+            throw new UncheckedIOException(e);
+          }
+        };
+    WorkKey key = WorkKey.ofPlacement(WorkKey.ofSource(c, checksum), mild, checksum);
+    ResultStore store = new ResultStore(folder.resolve("results"));
+    assertThat(store.placements(key))
+        .singleElement()
+        .isInstanceOfSatisfying(
+            Alignment.class, a -> assertThat(a.delaySamples()).isCloseTo(0, within(0.01)));
+    store.put(key, List.of(new Alignment(7, 0, 1, 0.9)));
+    Comparison byHand = c.withVersion(mild.withMatch(mild.match().withGainDb(1.5)));
+    try (Conductor conductor = conductor()) {
+      Match match = conductor.run(byHand).sheet().entries().get(0).version().match();
+      assertThat(match.delaySamples()).isEqualTo(7);
+      assertThat(match.gainDb()).isEqualTo(1.5);
+    }
+  }
+
+  @Test
+  void theMapOfAStretchedVersionIsKeptWhole() {
+    TimeMap map = TimeMap.through(new double[] {0, 1.5, 4}, new double[] {0.1, 2, 5.05});
+    MapFit fit = MapFit.of(map, 1.25, 0.08, 0.93);
+    WorkKey key = new WorkKey("a".repeat(64));
+    new ResultStore(folder.resolve("results")).put(key, List.of(fit, fit));
+    List<Placement> kept = new ResultStore(folder.resolve("results")).placements(key);
+    assertThat(kept).hasSize(2).first().isEqualTo(fit);
+    MapFit straight = MapFit.of(TimeMap.IDENTITY, 1, 0, 1);
+    new ResultStore(folder.resolve("results")).put(key, List.of(straight));
+    MapFit again = (MapFit) new ResultStore(folder.resolve("results")).placements(key).get(0);
+    assertThat(again.map().identity()).isTrue();
   }
 
   @Test

@@ -32,6 +32,7 @@ public final class CellPass {
   private final FrameLevels levels;
   private final RangeGains rangeGains;
   private final CellLosses losses;
+  private final RoomLosses roomLosses;
 
   private static CellPass ofPauses(Pair pair) throws NotMeasurableException {
     PauseGround pauses = pair.source().pauses();
@@ -50,6 +51,7 @@ public final class CellPass {
     this.quiet = new QuietGains(pair);
     this.levels = new FrameLevels(pair);
     this.rangeGains = ground instanceof DirectGround ? new RangeGains(pair) : null;
+    this.roomLosses = ground instanceof DirectGround ? new RoomLosses(pair) : null;
     List<Gatherer> all = new ArrayList<>(List.of(bands, ranges, bins, unwanted, quiet, levels));
     this.losses = pair.job() == Job.DENOISE ? new CellLosses(pair) : null;
     if (losses != null) {
@@ -60,6 +62,7 @@ public final class CellPass {
       all.remove(unwanted);
       all.remove(quiet);
       all.add(rangeGains);
+      all.add(roomLosses);
     }
     for (int c = 0; c < pair.channels(); c++) {
       CellFrame cells = new CellFrame(pair, ground, c);
@@ -109,6 +112,11 @@ public final class CellPass {
   /** Losses of single wanted cells; gathered in denoise only, null elsewhere. */
   public CellLosses losses() {
     return losses;
+  }
+
+  /** Losses of cells between voice and room; gathered in a room only, null elsewhere. */
+  public RoomLosses roomLosses() {
+    return roomLosses;
   }
 
   /** Levels of the frames. */

@@ -99,10 +99,15 @@ public final class LateCells {
   }
 
   private static LateCells of(Pair pair) throws NotMeasurableException {
+    return new LateCells(pair, ground(pair));
+  }
+
+  /** The room that a pair's source stands in. */
+  static DirectGround ground(Pair pair) throws NotMeasurableException {
     if (!(pair.ground() instanceof DirectGround ground)) {
       throw new NotMeasurableException("the room's tail is judged in the job dereverb only");
     }
-    return new LateCells(pair, ground);
+    return ground;
   }
 
   private void walk(int c) {
