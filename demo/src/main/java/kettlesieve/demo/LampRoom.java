@@ -7,6 +7,7 @@ import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.media.MediaException;
+import kettlesieve.core.rig.DelayedPrediction;
 import kettlesieve.core.rig.LateSubtraction;
 import kettlesieve.core.rig.PlainSubtraction;
 import kettlesieve.core.rig.StandIn;
@@ -16,8 +17,8 @@ import kettlesieve.core.signal.Progress;
 
 /**
  * "Second watch in the lamp room": a log read in a round stone room of 1.1 s, made with exponential
- * noise as its response. Versions by the dereverberator at three amounts and, as a wrong choice, by
- * a denoiser.
+ * noise as its response. Versions by two dereverberators, one of them at three amounts, and, as a
+ * wrong choice, by a denoiser.
  */
 final class LampRoom {
   private static final int RATE = DemoFolder.RATE;
@@ -26,7 +27,7 @@ final class LampRoom {
   private LampRoom() {}
 
   static Path make(Path folder, Progress progress) throws IOException {
-    return DemoFolder.make(folder, "lamp-room.sieve", "made-1", f -> build(f, progress));
+    return DemoFolder.make(folder, "lamp-room.sieve", "made-2", f -> build(f, progress));
   }
 
   private static Comparison build(DemoFolder folder, Progress progress)
@@ -46,6 +47,7 @@ final class LampRoom {
     for (int amount : new int[] {30, 60, 100}) {
       comparison = plus(comparison, folder, source, tool, amount);
     }
+    comparison = plus(comparison, folder, source, new DelayedPrediction(), 100);
     return plus(comparison, folder, source, new PlainSubtraction(), 70);
   }
 

@@ -8,8 +8,11 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.Comparator;
-import java.util.HashMap;
 import java.util.Map;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import java.util.stream.Stream;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFile;
@@ -34,20 +37,29 @@ class DemoTest {
 
   private static final Path folder = KEPT.resolve("demos");
   private static final MediaReader READER = new MediaReader(KEPT.resolve("decoded"));
-  private static final Map<Job, Comparison> MADE = new HashMap<>();
-  private static final Map<Job, ScoreSheet> SHEETS = new HashMap<>();
+  private static final ResultStore STORE = new ResultStore(KEPT.resolve("results"));
+  private static final Map<Job, Comparison> MADE = new ConcurrentHashMap<>();
+  private static final Map<Job, ScoreSheet> SHEETS = new ConcurrentHashMap<>();
 
   @BeforeAll
   static void make() throws Exception {
     // What an earlier run left may be of another making.
     removed(folder);
-    for (Demo demo : Demo.ALL) {
-      Comparison c = ComparisonFile.load(demo.make(folder, Progress.SILENT));
-      MADE.put(demo.job(), c);
-      try (Conductor conductor = new Conductor(READER, new ResultStore(KEPT.resolve("results")))) {
-        SHEETS.put(demo.job(), conductor.run(c).sheet());
-      }
+    // Side by side: each is made by one thread.
+    for (Future<?> made :
+        Executors.newFixedThreadPool(2)
+            .invokeAll(Demo.ALL.stream().map(demo -> (Callable<Void>) () -> make(demo)).toList())) {
+      made.get();
     }
+  }
+
+  private static Void make(Demo demo) throws Exception {
+    Comparison c = ComparisonFile.load(demo.make(folder, Progress.SILENT));
+    MADE.put(demo.job(), c);
+    try (Conductor conductor = new Conductor(READER, STORE)) {
+      SHEETS.put(demo.job(), conductor.run(c).sheet());
+    }
+    return null;
   }
 
   private static void removed(Path old) throws IOException {

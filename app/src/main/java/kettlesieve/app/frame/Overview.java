@@ -10,7 +10,9 @@ import javafx.scene.input.MouseEvent;
 import javafx.scene.paint.Color;
 import javafx.scene.shape.Line;
 import javafx.scene.text.Font;
+import javafx.scene.text.Text;
 import kettlesieve.app.model.PauseMarks;
+import kettlesieve.app.model.PauseWords;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Drawing;
@@ -133,6 +135,8 @@ final class Overview extends CanvasPane {
     picture.draw(g, view, width, bottom / 2, bottom / 2 * 0.94 / peak, Ink.INK);
     paintExcerpt(g, width, bottom);
     paintSpots(g, width, bottom);
+    PauseWords.of(workspace.comparison(), workspace.assessmentProperty().get())
+        .ifPresent(words -> paintWords(g, words, width));
     TimeRuler.draw(g, 0, seconds(), width, bottom, RULER);
   }
 
@@ -169,6 +173,19 @@ final class Overview extends CanvasPane {
       }
       g.restore();
     }
+  }
+
+  /** How much of the hatched there is, on paper of its own so that it can be read. */
+  private static void paintWords(GraphicsContext g, PauseWords words, double width) {
+    Text text = new Text(words.text());
+    Font font = Font.font(words.warning() ? "Source Sans 3 SemiBold" : "Source Sans 3", 12.5);
+    text.setFont(font);
+    double wide = Math.min(text.getLayoutBounds().getWidth(), width - 20);
+    g.setFill(Color.color(0.97, 0.96, 0.93, 0.88));
+    g.fillRoundRect(width - wide - 16, 3, wide + 12, 18, 5, 5);
+    g.setFill(words.warning() ? Ink.WARNING : Ink.QUIET);
+    g.setFont(font);
+    g.fillText(words.text(), width - wide - 10, 16, wide);
   }
 
   private void paintExcerpt(GraphicsContext g, double width, double bottom) {

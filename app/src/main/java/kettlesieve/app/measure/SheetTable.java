@@ -25,6 +25,7 @@ import javafx.scene.text.Font;
 import javafx.scene.text.Text;
 import javafx.scene.text.TextAlignment;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.model.sheet.Group;
 import kettlesieve.app.model.sheet.SheetLayout;
 import kettlesieve.app.model.sheet.SheetModel;
 import kettlesieve.app.shared.Ink;
@@ -178,7 +179,7 @@ final class SheetTable extends Region {
   /** The least width of a column: no word of its head is broken. */
   private static double least(SheetModel.Column column) {
     if (column.measure() == null) {
-      return column.axis() == Axis.INFO ? 30 : 50;
+      return column.group() == Group.INFO ? 30 : column.group() == Group.AGAINST ? 56 : 50;
     }
     double widest = 0;
     for (String word : column.title().split(" ")) {
@@ -300,7 +301,7 @@ final class SheetTable extends Region {
   }
 
   private static Region score(SheetModel.Cell cell, SheetModel.Column column) {
-    Label label = Texts.of(cell.text(), column.axis().id() + "-text");
+    Label label = Texts.of(cell.text(), column.group().axis().id() + "-text");
     label.setAlignment(Pos.CENTER_RIGHT);
     label.setPadding(new Insets(0, 8, 0, 4));
     if (!cell.hint().isEmpty()) {
@@ -323,7 +324,7 @@ final class SheetTable extends Region {
     Label text = row.main() ? Texts.of(cell.text()) : Texts.of(cell.text(), "quiet", "small");
     VBox content = new VBox(1, text);
     if (!Double.isNaN(cell.score())) {
-      content.getChildren().add(bar(cell.score(), column.axis()));
+      content.getChildren().add(bar(cell.score(), column.group().axis()));
     }
     content.setAlignment(Pos.CENTER_RIGHT);
     button.setGraphic(content);
@@ -363,22 +364,22 @@ final class SheetTable extends Region {
     frozenHead.getChildren().setAll(fixed);
     List<Node> heads = new ArrayList<>();
     double before = across.getValue();
-    Axis last = null;
+    Group last = null;
     for (int c = 0; c < model.columns().size(); c++) {
       SheetModel.Column column = model.columns().get(c);
-      if (column.axis() != last) {
-        last = column.axis();
-        Axis axis = last;
-        int span = (int) model.columns().stream().filter(x -> x.axis() == axis).count();
+      if (column.group() != last) {
+        last = column.group();
+        Group group = last;
+        int span = (int) model.columns().stream().filter(x -> x.group() == group).count();
         double width = left[c + span] - left[c];
-        put(axisHead(axis), left[c] - before, 0, width - 2, AXIS_HEIGHT, heads);
+        put(groupHead(group), left[c] - before, 0, width - 2, AXIS_HEIGHT, heads);
       }
-      if (column.measure() == null && column.axis() == Axis.INFO) {
+      if (column.measure() == null && column.group() == Group.INFO) {
         continue;
       }
       String tip =
           column.measure() == null
-              ? "The score of " + column.axis().title()
+              ? (column.group().scored() ? "The score of " : "The place: ") + column.group().title()
               : column.title() + ": " + column.measure().meaning();
       put(
           sortHead(column.title(), column.unit(), column.id(), tip, wordsHeight),
@@ -391,23 +392,24 @@ final class SheetTable extends Region {
     head.getChildren().setAll(heads);
   }
 
-  private Region axisHead(Axis axis) {
-    boolean folded = layout.folded(axis);
+  private Region groupHead(Group group) {
+    boolean folded = layout.folded(group);
+    String axis = group.axis().id();
     Button button =
-        new Button(folded && axis == Axis.INFO ? "▸" : (folded ? "▸ " : "▾ ") + axis.title());
-    button.getStyleClass().setAll("button", axis.id() + "-text", "axis-head", "axis-" + axis.id());
+        new Button(folded && !group.scored() ? "▸" : (folded ? "▸ " : "▾ ") + group.title());
+    button.getStyleClass().setAll("button", axis + "-text", "axis-head", "axis-" + axis);
     button.setAlignment(Pos.CENTER_LEFT);
-    button.setId("fold-" + axis.id());
+    button.setId("fold-" + group.id());
     button.setTooltip(
         new Tooltip(
-            axis.title()
+            group.title()
                 + ": "
-                + axis.question()
+                + group.question()
                 + "\nClick to "
                 + (folded ? "unfold" : "fold")
                 + " it."));
-    button.setAccessibleText((folded ? "Unfold " : "Fold ") + axis.title());
-    button.setOnAction(e -> layout.fold(axis));
+    button.setAccessibleText((folded ? "Unfold " : "Fold ") + group.title());
+    button.setOnAction(e -> layout.fold(group));
     return button;
   }
 

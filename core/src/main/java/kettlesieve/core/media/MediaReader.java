@@ -43,10 +43,20 @@ public final class MediaReader {
    *     not numbers, or cannot be kept because the cache folder is full
    */
   public Recording read(Path file, Progress progress) throws MediaException {
+    return read(file, null, progress);
+  }
+
+  /**
+   * The same for a file whose checksum is known already.
+   *
+   * @param known SHA-256 of the file as it is; null to have it taken
+   * @throws MediaException as above
+   */
+  public Recording read(Path file, String known, Progress progress) throws MediaException {
     checkThere(file);
     try {
       progress.at("reading " + file.getFileName(), 0);
-      String sha256 = Checksum.sha256(file);
+      String sha256 = known != null ? known : Checksum.sha256(file);
       Recording cached = cached(file, sha256);
       return cached != null ? cached : decode(file, sha256, progress);
     } catch (IOException e) {

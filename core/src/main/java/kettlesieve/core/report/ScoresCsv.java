@@ -27,12 +27,14 @@ public final class ScoresCsv {
     StringBuilder text = new StringBuilder();
     try (CSVPrinter csv = new CSVPrinter(text, CSVFormat.RFC4180)) {
       csv.printRecord(
-          "version", "rank", "measure", "axis", "unit", "value", "low", "high", "score", "note");
+          "version", "rank", "measure", "axis", "unit", "value", "low", "high", "score", "note",
+          "rankTo");
       for (Entry entry : sheet.entries()) {
         rows(csv, sheet, entry);
       }
       for (Failure f : sheet.failed()) {
-        csv.printRecord(cell(f.label()), "", "", "", "", "", "", "", "", "failed: " + f.reason());
+        csv.printRecord(
+            cell(f.label()), "", "", "", "", "", "", "", "", "failed: " + f.reason(), "");
       }
       for (Fairness.Item item : sheet.allFairness()) {
         csv.printRecord(
@@ -45,7 +47,8 @@ public final class ScoresCsv {
             "",
             "",
             "",
-            item.found() + ": " + item.done());
+            item.found() + ": " + item.done(),
+            "");
       }
     } catch (IOException e) {
       throw new UncheckedIOException("writing to memory cannot fail", e);
@@ -55,7 +58,8 @@ public final class ScoresCsv {
 
   private static void rows(CSVPrinter csv, ScoreSheet sheet, Entry entry) throws IOException {
     String label = cell(entry.version().label());
-    String rank = entry.rank() == 0 ? "" : Integer.toString(entry.rank());
+    String rank = place(entry.rank());
+    String rankTo = place(entry.rankTo());
     for (Reading r : entry.taken().readings()) {
       Declaration d = Measures.declaration(r.measure());
       String score =
@@ -74,20 +78,26 @@ public final class ScoresCsv {
           number(r.estimate().low()),
           number(r.estimate().high()),
           score,
-          String.join("; ", r.notes()));
+          String.join("; ", r.notes()),
+          rankTo);
     }
     for (NotMeasured n : entry.taken().notMeasured()) {
-      csv.printRecord(label, rank, n.measure(), "", "", "", "", "", "", n.reason());
+      csv.printRecord(label, rank, n.measure(), "", "", "", "", "", "", n.reason(), rankTo);
     }
     for (var axis : entry.card().axes().entrySet()) {
-      score(csv, label, rank, axis.getKey().id(), axis.getValue());
+      score(csv, label, rank, axis.getKey().id(), axis.getValue(), rankTo);
     }
     if (entry.card().overall().isPresent()) {
-      score(csv, label, rank, "overall", entry.card().overall().get());
+      score(csv, label, rank, "overall", entry.card().overall().get(), rankTo);
     }
   }
 
-  private static void score(CSVPrinter csv, String label, String rank, String axis, Estimate score)
+  private static String place(int place) {
+    return place == 0 ? "" : Integer.toString(place);
+  }
+
+  private static void score(
+      CSVPrinter csv, String label, String rank, String axis, Estimate score, String rankTo)
       throws IOException {
     csv.printRecord(
         label,
@@ -99,7 +109,8 @@ public final class ScoresCsv {
         number(score.low()),
         number(score.high()),
         number(score.value()),
-        "");
+        "",
+        rankTo);
   }
 
   /** A label that a spreadsheet cannot take for a formula. */

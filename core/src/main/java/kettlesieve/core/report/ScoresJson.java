@@ -20,12 +20,14 @@ import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measures;
 import kettlesieve.core.measure.NotMeasured;
+import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Spot;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.Failure;
 import kettlesieve.core.score.Notice;
 import kettlesieve.core.score.RankTests;
+import kettlesieve.core.score.ReferenceOrder;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.VersionFacts;
 
@@ -78,7 +80,15 @@ public final class ScoresJson {
     source.put("channels", sheet.heading().source().channels());
     number(source, "seconds", sheet.heading().source().seconds());
     ArrayNode versions = root.putArray("versions");
-    sheet.entries().forEach(e -> versions.add(version(sheet, e, base)));
+    Optional<ReferenceOrder> order = ReferenceOrder.of(sheet, Part.ALL);
+    for (Entry e : sheet.entries()) {
+      ObjectNode node = version(sheet, e, base);
+      order
+          .map(o -> o.places().get(e.version().id()))
+          .ifPresent(
+              p -> node.putObject("againstReference").put("rank", p.from()).put("rankTo", p.to()));
+      versions.add(node);
+    }
     ArrayNode failed = root.putArray("failed");
     for (Failure f : sheet.failed()) {
       failed
@@ -88,6 +98,11 @@ public final class ScoresJson {
           .put("reason", f.reason());
     }
     strings(root.putArray("warnings"), sheet.allNotices().stream().map(Notice::line).toList());
+    order.ifPresent(
+        o ->
+            strings(
+                root.putArray("disagreements"),
+                o.disagreements().stream().map(ReferenceOrder.Disagreement::line).toList()));
     ArrayNode fairness = root.putArray("fairness");
     for (Fairness.Item item : sheet.allFairness()) {
       fairness

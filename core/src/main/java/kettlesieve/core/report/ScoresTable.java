@@ -19,6 +19,7 @@ import kettlesieve.core.score.Card;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.Failure;
 import kettlesieve.core.score.Places;
+import kettlesieve.core.score.ReferenceOrder;
 import kettlesieve.core.score.ScoreSheet;
 
 /**
@@ -51,9 +52,22 @@ public final class ScoresTable {
     for (Failure f : sheet.failed()) {
       text.append("\nfailed: " + f.label() + " (" + f.file() + "): " + f.reason());
     }
+    ReferenceOrder.of(sheet, Part.ALL).ifPresent(order -> against(sheet, order, text));
     sheet.allNotices().forEach(n -> text.append("\nwarning: ").append(n.line()));
     unfair(sheet, text);
     return text.append('\n').toString();
+  }
+
+  /** The order against the clean recording, the best first. */
+  private static void against(ScoreSheet sheet, ReferenceOrder order, StringBuilder text) {
+    text.append("\nagainst the clean recording: ")
+        .append(
+            sheet.entries().stream()
+                .filter(e -> order.places().containsKey(e.version().id()))
+                .sorted(Comparator.comparingInt(e -> order.places().get(e.version().id()).from()))
+                .map(e -> order.places().get(e.version().id()).words() + " " + e.version().label())
+                .collect(Collectors.joining(", ")));
+    order.disagreements().forEach(d -> text.append("\n  ").append(d.line()));
   }
 
   private static List<List<String>> brief(ScoreSheet sheet, int width) {

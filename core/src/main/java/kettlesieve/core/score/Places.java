@@ -6,11 +6,11 @@ public final class Places {
 
   /** {@code 1}, {@code 1–3}, or a dash for a version without a score. */
   public static String words(Ranked ranked) {
-    if (ranked.rank() == 0) {
-      return "–";
-    }
-    return ranked.rank() == ranked.rankTo()
-        ? Integer.toString(ranked.rank())
-        : ranked.rank() + "–" + ranked.rankTo();
+    return ranked.rank() == 0 ? "–" : words(ranked.rank(), ranked.rankTo());
+  }
+
+  /** {@code 1} or {@code 1–3}. */
+  static String words(int from, int to) {
+    return from == to ? Integer.toString(from) : from + "–" + to;
   }
 }

@@ -216,14 +216,19 @@ public record ScoreSheet(
    * that hold no data in either say nothing and are left out.
    */
   public static int compare(Estimate a, Estimate b) {
+    return compare(a, b, MEANINGLESS);
+  }
+
+  /** The same where another difference means nothing. */
+  static int compare(Estimate a, Estimate b, double meaningless) {
     Estimate difference = a.minus(b);
     double[] interval = difference.interval();
     if (interval.length == 0) {
       return 0;
     }
-    if (interval[0] > MEANINGLESS) {
+    if (interval[0] > meaningless) {
       return 1;
     }
-    return interval[1] < -MEANINGLESS ? -1 : 0;
+    return interval[1] < -meaningless ? -1 : 0;
   }
 }

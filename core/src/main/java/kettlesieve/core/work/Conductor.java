@@ -159,7 +159,7 @@ public final class Conductor implements AutoCloseable {
     if (known != null && known.modified() == modified && known.bytes() == bytes && bytes > 0) {
       return known.recording();
     }
-    Recording read = reader.read(file, progress);
+    Recording read = reader.read(file, store.fingerprints().of(file).orElse(null), progress);
     recordings.put(file, new Read(modified, bytes, read));
     store.fingerprints().note(file, read.facts().sha256());
     return read;

@@ -1,6 +1,7 @@
 package kettlesieve.core.measure;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
 import java.util.Arrays;
@@ -20,11 +21,12 @@ class BlocksTest {
   void histogramsGiveQuantilesOfWeightedBlocks() {
     BlockHistograms values = new BlockHistograms(PAIR.timeline(), -10, 10, 0.01);
     int[] weights = new int[PAIR.timeline().blocks()];
-    assertThat(values.median(weights)).isNaN();
     for (int i = 1; i <= 5; i++) {
       values.add(0, i, 1);
       values.add(1, -i, 1);
     }
+    assertThat(values.median(weights)).isNaN();
+    assertThatThrownBy(() -> values.add(0, 1, 1)).isInstanceOf(IllegalStateException.class);
     weights[0] = 1;
     assertThat(values.median(weights)).isCloseTo(3, within(0.02));
     weights[1] = 1;

@@ -169,7 +169,7 @@ class ReportTest {
     assertThat(csv).contains("'=1+1,").contains("\"plain, with comma\"");
     assertThat(csv.lines().filter(l -> l.contains("no reference"))).hasSize(2);
     long columns = csv.lines().findFirst().orElseThrow().chars().filter(c -> c == ',').count();
-    assertThat(columns).isEqualTo(9);
+    assertThat(columns).isEqualTo(10);
   }
 
   @Test

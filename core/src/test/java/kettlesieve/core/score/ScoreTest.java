@@ -346,7 +346,8 @@ class ScoreTest {
   void tableAndCsvNameEverything() throws Exception {
     ScoreSheet sheet = score(files());
     String csv = ScoresCsv.write(sheet);
-    assertThat(csv).startsWith("version,rank,measure,axis,unit,value,low,high,score,note\r\n");
+    assertThat(csv)
+        .startsWith("version,rank,measure,axis,unit,value,low,high,score,note,rankTo\r\n");
     assertThat(csv.lines()).anyMatch(l -> l.startsWith("strong,1,pause-noise,missed,dB,-"));
     assertThat(csv.lines()).anyMatch(l -> l.startsWith("strong,1,score,overall,points,"));
     assertThat(csv.lines()).anyMatch(l -> l.startsWith("broken,") && l.contains("failed"));

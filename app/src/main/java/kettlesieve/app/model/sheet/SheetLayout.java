@@ -8,7 +8,6 @@ import java.util.Set;
 import java.util.TreeSet;
 import javafx.beans.property.ReadOnlyIntegerProperty;
 import javafx.beans.property.ReadOnlyIntegerWrapper;
-import kettlesieve.core.measure.Axis;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -37,7 +36,8 @@ public final class SheetLayout {
   public SheetLayout(Path folder) {
     this.file = folder.resolve("sheet.properties");
     // What only informs is put away at first: the scored readings fit the window without it.
-    folded.add(Axis.INFO.id());
+    folded.add(Group.INFO.id());
+    folded.add(Group.AGAINST.id());
     if (Files.isRegularFile(file)) {
       Properties kept = new Properties();
       try (var in = Files.newBufferedReader(file)) {
@@ -80,14 +80,14 @@ public final class SheetLayout {
   }
 
   /** Whether only the score of a question is shown. */
-  public boolean folded(Axis axis) {
-    return folded.contains(axis.id());
+  public boolean folded(Group group) {
+    return folded.contains(group.id());
   }
 
   /** Folds a question to its score, or unfolds it. */
-  public void fold(Axis axis) {
-    if (!folded.remove(axis.id())) {
-      folded.add(axis.id());
+  public void fold(Group group) {
+    if (!folded.remove(group.id())) {
+      folded.add(group.id());
     }
     changed();
   }

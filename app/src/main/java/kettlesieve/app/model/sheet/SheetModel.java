@@ -17,6 +17,7 @@ import kettlesieve.core.score.Card;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.Places;
 import kettlesieve.core.score.Ranked;
+import kettlesieve.core.score.ReferenceOrder;
 import kettlesieve.core.score.ScoreSheet;
 
 /**
@@ -30,23 +31,23 @@ public final class SheetModel {
   /**
    * A column.
    *
-   * @param axis the question it belongs to; null for the overall score
-   * @param measure what is read; null for the score of the question
+   * @param group what it stands in
+   * @param measure what is read; null for the score of the question, or for the place
    */
-  public record Column(Axis axis, Declaration measure) {
+  public record Column(Group group, Declaration measure) {
     /** The word that it is sorted by. */
     public String id() {
-      return measure != null ? measure.id() : axis != null ? axis.id() : OVERALL;
+      return measure != null ? measure.id() : group.id();
     }
 
     /** Its head. */
     public String title() {
-      return measure != null ? measure.title() : axis != null ? "Score" : "Overall";
+      return measure != null ? measure.title() : group == Group.AGAINST ? "Place" : "Score";
     }
 
     /** What its figures are in. */
     public String unit() {
-      return measure != null ? measure.unit() : "of 100";
+      return measure != null ? measure.unit() : group == Group.AGAINST ? "" : "of 100";
     }
   }
 
@@ -77,9 +78,12 @@ public final class SheetModel {
   private final List<Column> columns;
   private final List<Row> rows;
   private final ScoreSheet sheet;
+  private final Optional<ReferenceOrder> against;
 
-  private SheetModel(ScoreSheet sheet, List<Column> columns, List<Row> rows) {
+  private SheetModel(
+      ScoreSheet sheet, Optional<ReferenceOrder> against, List<Column> columns, List<Row> rows) {
     this.sheet = sheet;
+    this.against = against;
     this.columns = List.copyOf(columns);
     this.rows = List.copyOf(rows);
   }
@@ -94,7 +98,8 @@ public final class SheetModel {
   public static SheetModel of(
       ScoreSheet sheet, Part part, List<Part> beside, SheetLayout layout, List<String> ids) {
     List<Column> columns = columns(sheet, layout);
-    SheetModel order = new SheetModel(sheet, columns, List.of());
+    Optional<ReferenceOrder> against = ReferenceOrder.of(sheet, part);
+    SheetModel order = new SheetModel(sheet, against, columns, List.of());
     List<Entry> entries = new ArrayList<>(sheet.entries(part));
     entries.sort(Comparator.comparingInt(e -> ids.indexOf(e.version().id())));
     if (!layout.sortedBy().isEmpty()) {
@@ -115,22 +120,22 @@ public final class SheetModel {
             .ifPresent(e -> rows.add(new Row(e, index, more.excerpt())));
       }
     }
-    return new SheetModel(sheet, columns, rows);
+    return new SheetModel(sheet, against, columns, rows);
   }
 
   private static List<Column> columns(ScoreSheet sheet, SheetLayout layout) {
     List<Column> columns = new ArrayList<>();
-    for (Axis axis : Axis.values()) {
+    for (Group group : Group.values()) {
       List<Declaration> own =
-          sheet.columns().stream().filter(d -> d.axis(sheet.job()) == axis).toList();
+          sheet.columns().stream().filter(d -> Group.of(d, sheet.job()) == group).toList();
       if (own.isEmpty()) {
         continue;
       }
-      columns.add(new Column(axis, null));
-      if (!layout.folded(axis)) {
+      columns.add(new Column(group, null));
+      if (!layout.folded(group)) {
         own.stream()
             .filter(d -> layout.shown(d.id()))
-            .forEach(d -> columns.add(new Column(axis, d)));
+            .forEach(d -> columns.add(new Column(group, d)));
       }
     }
     return columns;
@@ -150,6 +155,12 @@ public final class SheetModel {
   private double merit(Entry entry, String column) {
     if (column.equals(OVERALL)) {
       return entry.card().overall().map(Estimate::value).orElse(Double.NaN);
+    }
+    if (column.equals(Group.AGAINST.id())) {
+      return against
+          .map(o -> o.places().get(entry.version().id()))
+          .map(p -> -(p.from() + p.to()) / 2.0)
+          .orElse(Double.NaN);
     }
     for (Axis axis : Axis.values()) {
       if (axis.id().equals(column)) {
@@ -201,7 +212,35 @@ public final class SheetModel {
 
   /** A cell of a row. */
   public Cell cell(Row row, Column column) {
-    return column.measure() == null ? axisScore(row, column.axis()) : reading(row, column);
+    if (column.measure() != null) {
+      return reading(row, column);
+    }
+    return column.group() == Group.AGAINST ? place(row) : axisScore(row, column.group().axis());
+  }
+
+  /** The place against the clean recording, and where the scores say otherwise. */
+  private Cell place(Row row) {
+    String id = row.entry().version().id();
+    if (!row.main() || against.isEmpty() || !against.get().places().containsKey(id)) {
+      return new Cell("", Double.NaN, "", "");
+    }
+    String label = row.entry().version().label();
+    String place = against.get().places().get(id).words();
+    List<String> otherwise =
+        against.get().disagreements().stream()
+            .filter(d -> d.byScore().equals(label) || d.byReference().equals(label))
+            .map(ReferenceOrder.Disagreement::line)
+            .toList();
+    String hint =
+        "Place "
+            + place
+            + " against the clean recording"
+            + (otherwise.isEmpty() ? "" : "\n" + String.join("\n", otherwise));
+    return new Cell(
+        otherwise.isEmpty() ? place : place + " ≠",
+        Double.NaN,
+        hint,
+        "place " + place + " against the clean recording");
   }
 
   private static Cell axisScore(Row row, Axis axis) {

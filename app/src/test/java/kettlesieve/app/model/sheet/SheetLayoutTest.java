@@ -5,8 +5,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import kettlesieve.app.model.sheet.Group;
 import kettlesieve.app.model.sheet.SheetLayout;
-import kettlesieve.core.measure.Axis;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -16,8 +16,8 @@ class SheetLayoutTest {
   @Test
   void whatOnlyInformsIsFoldedAtFirst() {
     SheetLayout layout = new SheetLayout(folder);
-    assertThat(layout.folded(Axis.INFO)).isTrue();
-    assertThat(layout.folded(Axis.MISSED)).isFalse();
+    assertThat(layout.folded(Group.INFO)).isTrue();
+    assertThat(layout.folded(Group.MISSED)).isFalse();
     assertThat(layout.shown("flutter")).isTrue();
   }
 
@@ -25,16 +25,16 @@ class SheetLayoutTest {
   void columnsArePutAwayAndRemembered() {
     SheetLayout layout = new SheetLayout(folder);
     layout.show("flutter", false);
-    layout.fold(Axis.INFO);
-    layout.fold(Axis.LOST);
+    layout.fold(Group.INFO);
+    layout.fold(Group.LOST);
     SheetLayout again = new SheetLayout(folder);
     assertThat(again.shown("flutter")).isFalse();
     assertThat(again.shown("dropouts")).isTrue();
-    assertThat(again.folded(Axis.INFO)).isFalse();
-    assertThat(again.folded(Axis.LOST)).isTrue();
+    assertThat(again.folded(Group.INFO)).isFalse();
+    assertThat(again.folded(Group.LOST)).isTrue();
     again.showAll();
     assertThat(new SheetLayout(folder).shown("flutter")).isTrue();
-    assertThat(new SheetLayout(folder).folded(Axis.LOST)).isFalse();
+    assertThat(new SheetLayout(folder).folded(Group.LOST)).isFalse();
   }
 
   @Test

@@ -10,7 +10,6 @@ import java.util.Map;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.match.Match;
 import kettlesieve.core.measure.Address;
-import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Bootstrap;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.NotMeasured;
@@ -126,7 +125,7 @@ class SheetModelTest {
     assertThat(missing.hint()).contains("there are no pauses");
     SheetModel.Column missed =
         model.columns().stream()
-            .filter(c -> c.axis() == Axis.MISSED && c.measure() == null)
+            .filter(c -> c.group() == Group.MISSED && c.measure() == null)
             .findFirst()
             .orElseThrow();
     assertThat(model.cell(model.rows().get(1), missed).text()).isEqualTo("–");
@@ -139,11 +138,40 @@ class SheetModelTest {
     SheetLayout layout = new SheetLayout(folder);
     SheetModel folded = model(sheet(version("a", -30, 8000)), layout, List.of());
     assertThat(folded.columns()).noneMatch(c -> c.id().equals("noise-cut"));
-    layout.fold(Axis.INFO);
+    layout.fold(Group.INFO);
     SheetModel open = model(sheet(version("a", -30, 8000)), layout, List.of());
     assertThat(open.columns()).anyMatch(c -> c.id().equals("noise-cut"));
     layout.divide(0.8);
     assertThat(new SheetLayout(folder).divider()).isEqualTo(0.8);
+  }
+
+  /** The clean recording has a group and an order of its own; who it contradicts is marked. */
+  @Test
+  void whatIsReadAgainstTheCleanRecordingStandsTogether() {
+    ScoreSheet sheet = sheet(near(version("a", -40, 8000), 8), near(version("b", -15, 8000), 16));
+    SheetLayout layout = new SheetLayout(folder);
+    SheetModel folded = model(sheet, layout, List.of());
+    assertThat(folded.columns()).noneMatch(c -> c.id().equals("si-sdr"));
+    SheetModel.Column place =
+        folded.columns().stream().filter(c -> c.group() == Group.AGAINST).findFirst().orElseThrow();
+    assertThat(place.title()).isEqualTo("Place");
+    assertThat(folded.cell(folded.rows().get(0), place).text()).isEqualTo("2 ≠");
+    assertThat(folded.cell(folded.rows().get(1), place).text()).isEqualTo("1 ≠");
+    assertThat(folded.cell(folded.rows().get(1), place).hint())
+        .contains("Version a has the better score, but Version b is nearer");
+    layout.fold(Group.AGAINST);
+    layout.sort("against");
+    SheetModel open = model(sheet, layout, List.of());
+    assertThat(open.columns()).anyMatch(c -> c.id().equals("si-sdr") && c.group() == Group.AGAINST);
+    assertThat(labels(open)).containsExactly("b", "a");
+  }
+
+  private static Measured near(Measured version, double siSdr) {
+    Taken taken = version.of(Part.ALL);
+    List<Reading> readings = new ArrayList<>(taken.readings());
+    readings.add(Reading.of("si-sdr", certain(siSdr)));
+    return new Measured(
+        version.version(), Map.of(Part.ALL, new Taken(readings, taken.notMeasured())));
   }
 
   @Test

@@ -33,6 +33,8 @@ public final class PauseLevels {
   private final int[] frames;
   private final double[] levelsDb;
   private final int[] order;
+  private Timeline blocksOf;
+  private int[] blocksInOrder;
   private final double[] total;
   private final double[] weighted;
   private final double[][] perBand;
@@ -183,9 +185,10 @@ public final class PauseLevels {
    * @param share from 0 to 1
    */
   public double quantileDb(Timeline timeline, int[] blockWeights, double share) {
+    int[] blocks = blocksInOrder(timeline);
     long sum = 0;
-    for (int i : order) {
-      sum += blockWeights[timeline.block(frames[i])];
+    for (int block : blocks) {
+      sum += blockWeights[block];
     }
     if (sum == 0) {
       return Double.NaN;
@@ -194,16 +197,25 @@ public final class PauseLevels {
     long upper = 1 + (long) Math.ceil(share * (sum - 1));
     long seen = 0;
     double first = Double.NaN;
-    for (int i : order) {
-      seen += blockWeights[timeline.block(frames[i])];
+    for (int i = 0; i < blocks.length; i++) {
+      seen += blockWeights[blocks[i]];
       if (Double.isNaN(first) && seen >= lower) {
-        first = levelsDb[i];
+        first = levelsDb[order[i]];
       }
       if (seen >= upper) {
-        return (first + levelsDb[i]) / 2;
+        return (first + levelsDb[order[i]]) / 2;
       }
     }
     return first;
+  }
+
+  /** The blocks of the frames from the quietest to the loudest: asked for by every draw. */
+  private synchronized int[] blocksInOrder(Timeline timeline) {
+    if (blocksOf != timeline) {
+      blocksInOrder = Arrays.stream(order).map(i -> timeline.block(frames[i])).toArray();
+      blocksOf = timeline;
+    }
+    return blocksInOrder;
   }
 
   /** Median level of the pauses relative to the wanted sound, dB. */
