@@ -117,6 +117,10 @@ final class Pipeline implements AutoCloseable {
   }
 
   private void post(RunId run, Runnable news) {
+    if (!run.equals(wanted)) {
+      // Nor is there anybody to tell once the window is closed.
+      return;
+    }
     ui.execute(
         () -> {
           if (run.equals(wanted)) {

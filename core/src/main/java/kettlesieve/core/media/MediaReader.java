@@ -5,9 +5,6 @@ import java.io.IOException;
 import java.nio.file.FileSystemException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.Comparator;
-import java.util.List;
-import java.util.stream.Stream;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.MappedAudio;
 import kettlesieve.core.signal.Progress;
@@ -106,7 +103,7 @@ public final class MediaReader {
       Audio audio = sink.finish();
       if (audio instanceof MappedAudio) {
         JSON.writeValue(factsFile(sha256).toFile(), facts);
-        prune();
+        CacheFolder.prune(cache, "", CACHE_BYTES);
       }
       return new Recording(file, facts, audio);
     }
@@ -125,22 +122,6 @@ public final class MediaReader {
     } catch (IOException e) {
       // A damaged cache entry is worth nothing; the file itself is decoded again.
       return null;
-    }
-  }
-
-  /** Removes the oldest entries until the cache is within its size. */
-  private void prune() throws IOException {
-    List<Path> files;
-    try (Stream<Path> all = Files.list(cache)) {
-      files = all.sorted(Comparator.comparingLong(f -> f.toFile().lastModified())).toList();
-    }
-    long bytes = files.stream().mapToLong(f -> f.toFile().length()).sum();
-    for (Path old : files) {
-      if (bytes <= CACHE_BYTES) {
-        return;
-      }
-      bytes -= old.toFile().length();
-      Files.deleteIfExists(old);
     }
   }
 

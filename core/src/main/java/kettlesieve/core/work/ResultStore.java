@@ -10,12 +10,10 @@ import java.nio.file.StandardCopyOption;
 import java.nio.file.attribute.FileTime;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Stream;
 import kettlesieve.core.match.Alignment;
 import kettlesieve.core.match.MapFit;
 import kettlesieve.core.match.Placement;
@@ -24,6 +22,7 @@ import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Taken;
+import kettlesieve.core.media.CacheFolder;
 import kettlesieve.core.media.MediaFacts;
 import kettlesieve.core.media.UserFolders;
 import kettlesieve.core.score.Measured;
@@ -46,6 +45,7 @@ public final class ResultStore {
               SmileFactory.builder().disable(SmileGenerator.Feature.ENCODE_BINARY_AS_7BIT).build())
           .registerModule(new RawDoubles());
   private static final int MOST_IN_MEMORY = 256;
+  private static final String ENDING = ".result";
   private static final long MOST_BYTES = 2L << 30;
   private static final long LARGEST_BYTES = 64L << 20;
 
@@ -235,7 +235,7 @@ public final class ResultStore {
               file(key),
               StandardCopyOption.REPLACE_EXISTING,
               StandardCopyOption.ATOMIC_MOVE);
-          prune();
+          CacheFolder.prune(folder, ENDING, MOST_BYTES);
         }
       } finally {
         Files.deleteIfExists(beside);
@@ -246,25 +246,6 @@ public final class ResultStore {
   }
 
   private Path file(WorkKey key) {
-    return folder.resolve(key.sha256() + ".result");
-  }
-
-  /** Removes what was not used for longest until the folder is within its size. */
-  private void prune() throws IOException {
-    List<Path> files;
-    try (Stream<Path> all = Files.list(folder)) {
-      files =
-          all.filter(f -> f.toString().endsWith(".result"))
-              .sorted(Comparator.comparingLong(f -> f.toFile().lastModified()))
-              .toList();
-    }
-    long bytes = files.stream().mapToLong(f -> f.toFile().length()).sum();
-    for (Path old : files) {
-      if (bytes <= MOST_BYTES) {
-        return;
-      }
-      bytes -= old.toFile().length();
-      Files.deleteIfExists(old);
-    }
+    return folder.resolve(key.sha256() + ENDING);
   }
 }
