@@ -160,13 +160,17 @@ public final class Sounds {
       double sinc = k == 0 ? 2 * hz / rate : Math.sin(2 * Math.PI * hz / rate * k) / (Math.PI * k);
       taps[k + half] = sinc * (0.54 + 0.46 * Math.cos(Math.PI * k / half));
     }
+    double[] sums = new double[x.length];
+    for (int k = -half; k <= half; k++) {
+      double tap = taps[k + half];
+      int end = Math.min(x.length, x.length + k);
+      for (int i = Math.max(0, k); i < end; i++) {
+        sums[i] += tap * x[i - k];
+      }
+    }
     float[] y = new float[x.length];
     for (int i = 0; i < x.length; i++) {
-      double sum = 0;
-      for (int k = Math.max(-half, i - x.length + 1); k <= Math.min(half, i); k++) {
-        sum += taps[k + half] * x[i - k];
-      }
-      y[i] = (float) sum;
+      y[i] = (float) sums[i];
     }
     return y;
   }
