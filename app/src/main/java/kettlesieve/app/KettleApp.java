@@ -6,9 +6,11 @@ import javafx.application.Application;
 import javafx.application.Platform;
 import javafx.beans.value.ChangeListener;
 import javafx.beans.value.ObservableValue;
+import javafx.geometry.Rectangle2D;
 import javafx.scene.Scene;
 import javafx.scene.control.ButtonBar;
 import javafx.scene.control.ButtonType;
+import javafx.stage.Screen;
 import javafx.stage.Stage;
 import kettlesieve.app.frame.Frame;
 import kettlesieve.app.frame.Look;
@@ -55,7 +57,10 @@ public final class KettleApp extends Application {
     // While the window is being built, what was measured before is already being looked up.
     openNamed(getParameters().getRaw());
     Frame frame = new Frame(workspace, preferences);
-    Scene scene = new Scene(frame, 1280, 800);
+    // A small screen gets a window that fits it.
+    Rectangle2D room = Screen.getPrimary().getVisualBounds();
+    Scene scene =
+        new Scene(frame, Math.min(1280, room.getWidth()), Math.min(800, room.getHeight()));
     Look.apply(scene);
     frame.installKeys(scene);
     stage.setScene(scene);

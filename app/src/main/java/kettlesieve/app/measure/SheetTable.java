@@ -179,13 +179,13 @@ final class SheetTable extends Region {
   /** The least width of a column: no word of its head is broken. */
   private static double least(SheetModel.Column column) {
     if (column.measure() == null) {
-      return column.group() == Group.INFO ? 30 : column.group() == Group.AGAINST ? 56 : 50;
+      return column.group() == Group.INFO ? 22 : column.group() == Group.AGAINST ? 54 : 50;
     }
     double widest = 0;
     for (String word : column.title().split(" ")) {
       widest = Math.max(widest, headWidth(word));
     }
-    return Math.max(58, widest + 12);
+    return Math.max(54, widest + 10);
   }
 
   private static int lines(SheetModel.Column column, double width) {
