@@ -12,7 +12,7 @@ import kettlesieve.core.rig.LateSubtraction;
 import kettlesieve.core.rig.PlainSubtraction;
 import kettlesieve.core.rig.StandIn;
 import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Fft;
+import kettlesieve.core.signal.Convolution;
 import kettlesieve.core.signal.Progress;
 
 /**
@@ -66,29 +66,16 @@ final class LampRoom {
   private static float[] inRoom(float[] voice) {
     SplittableRandom random = new SplittableRandom(1871);
     int length = (int) (DECAY_SECONDS * 1.2 * RATE);
-    int size = Fft.powerOfTwo((long) voice.length + length);
-    float[] response = new float[size];
+    double[] response = new double[length];
     double soft = 0;
     for (int i = 0; i < length; i++) {
       double t = (double) i / RATE;
       double share = Math.min(1, i / (0.004 * RATE));
       soft += 0.55 * (random.nextGaussian() - soft);
-      response[i] = (float) (0.022 * share * soft * Math.pow(10, -3 * t / DECAY_SECONDS));
+      response[i] = 0.022 * share * soft * Math.pow(10, -3 * t / DECAY_SECONDS);
     }
     response[0] = 1;
-    float[] x = java.util.Arrays.copyOf(voice, size);
-    Fft.forward(x);
-    Fft.forward(response);
-    x[0] *= response[0];
-    x[1] *= response[1];
-    for (int k = 1; k < size / 2; k++) {
-      float re = x[2 * k] * response[2 * k] - x[2 * k + 1] * response[2 * k + 1];
-      float im = x[2 * k] * response[2 * k + 1] + x[2 * k + 1] * response[2 * k];
-      x[2 * k] = re;
-      x[2 * k + 1] = im;
-    }
-    Fft.inverse(x);
-    float[] out = java.util.Arrays.copyOf(x, voice.length);
+    float[] out = Convolution.of(voice, response);
     for (int i = 0; i < out.length; i++) {
       out[i] += 0.0002f * (float) random.nextGaussian();
     }

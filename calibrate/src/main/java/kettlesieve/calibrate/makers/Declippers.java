@@ -29,7 +29,7 @@ public final class Declippers {
         new Maker<>(
             "filter-fine",
             Maker.Kind.REAL,
-            (m, f) -> FilterGraph.process(m.source(), "adeclip=w=40:a=20:t=5")),
+            (m, f) -> FilterGraph.process(m.source(), "adeclip=w=25:a=6:t=5")),
         new Maker<>("sparse-hard", Maker.Kind.REAL, (m, f) -> sparse(m, true)),
         new Maker<>("sparse-soft", Maker.Kind.REAL, (m, f) -> sparse(m, false)),
         new Maker<>("too-high", Maker.Kind.BAD, (m, f) -> towards(m, 2.3f)),

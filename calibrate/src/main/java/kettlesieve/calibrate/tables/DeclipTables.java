@@ -5,9 +5,9 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.function.BiPredicate;
 import java.util.function.Predicate;
 import java.util.function.ToDoubleFunction;
-import kettlesieve.calibrate.corpus.Half;
 import kettlesieve.calibrate.makers.Maker;
 import kettlesieve.calibrate.trial.ClipTrial;
 
@@ -25,11 +25,7 @@ public final class DeclipTables {
    */
   public DeclipTables(PrintWriter out, List<ClipTrial> trials) {
     this.out = out;
-    this.tables =
-        new Tables<>(
-            out,
-            trials.stream().filter(t -> t.scene().half() == Half.SETTING).toList(),
-            trials.stream().filter(t -> t.scene().half() == Half.REPORTING).toList());
+    this.tables = new Tables<>(out, trials, t -> t.scene().half());
   }
 
   /** All tables. */
@@ -77,7 +73,11 @@ public final class DeclipTables {
     for (String maker : makers) {
       tables.row(
           "with " + maker + ", overall",
-          t -> right(t, v -> v.said().overall(), (a, b) -> a.equals(maker) || b.equals(maker)));
+          all ->
+              right(
+                  all.stream().map(ClipTrial::versions).toList(),
+                  v -> v.said().overall(),
+                  (a, b) -> a.maker().equals(maker) || b.maker().equals(maker)));
     }
   }
 
@@ -92,10 +92,7 @@ public final class DeclipTables {
               right(
                   all.stream()
                       .filter(trials)
-                      .map(
-                          t ->
-                              new ClipTrial(
-                                  t.scene(), t.versions().stream().filter(versions).toList()))
+                      .map(t -> t.versions().stream().filter(versions).toList())
                       .toList(),
                   said,
                   (a, b) -> true));
@@ -103,40 +100,28 @@ public final class DeclipTables {
   }
 
   private static String right(
-      List<ClipTrial> trials,
+      List<List<ClipTrial.Judged>> sources,
       ToDoubleFunction<ClipTrial.Judged> said,
-      java.util.function.BiPredicate<String, String> counted) {
-    double right = 0;
-    int clear = 0;
-    for (ClipTrial t : trials) {
-      for (ClipTrial.Judged a : t.versions()) {
-        for (ClipTrial.Judged b : t.versions()) {
-          double truth = Math.min(60, a.deltaSdr()) - Math.min(60, b.deltaSdr());
-          if (truth <= APART_DB || !counted.test(a.maker(), b.maker())) {
-            continue;
-          }
-          double difference = said.applyAsDouble(a) - said.applyAsDouble(b);
-          clear++;
-          right += difference > 0 ? 1 : difference == 0 ? 0.5 : 0;
-        }
-      }
-    }
-    return Tables.percent(right, clear);
+      BiPredicate<ClipTrial.Judged, ClipTrial.Judged> counted) {
+    return Tables.right(sources, said, v -> Math.min(60, v.deltaSdr()), APART_DB, counted);
   }
 
   private void neutral() {
     tables.head("Neutral cases", "case");
     for (String axis : List.of("added", "lost")) {
       tables.row(
-          "untouched: 99 or more on " + axis, t -> share(t, x -> at(x, "untouched", axis) >= 99));
+          "untouched: 99 or more on " + axis,
+          t -> Tables.share(t, x -> at(x, "untouched", axis) >= 99));
       tables.row(
-          "original: 99 or more on " + axis, t -> share(t, x -> at(x, "original", axis) >= 99));
+          "original: 99 or more on " + axis,
+          t -> Tables.share(t, x -> at(x, "original", axis) >= 99));
     }
-    tables.row("original among the first (within a point)", t -> share(t, DeclipTables::first));
+    tables.row(
+        "original among the first (within a point)", t -> Tables.share(t, DeclipTables::first));
     tables.row(
         "the same for voices where the estimates agree to 2 dB",
         t ->
-            share(
+            Tables.share(
                 t.stream()
                     .filter(x -> x.scene().kind().equals("voice"))
                     .filter(
@@ -145,7 +130,9 @@ public final class DeclipTables {
                 DeclipTables::first));
     tables.row(
         "sources on which the estimates disagree",
-        t -> share(t, x -> !(x.version("untouched").orElseThrow().confidenceDb() >= CONFIDENT_DB)));
+        t ->
+            Tables.share(
+                t, x -> !(x.version("untouched").orElseThrow().confidenceDb() >= CONFIDENT_DB)));
   }
 
   private static double at(ClipTrial t, String maker, String axis) {
@@ -155,9 +142,5 @@ public final class DeclipTables {
   private static boolean first(ClipTrial t) {
     double best = t.versions().stream().mapToDouble(v -> v.said().overall()).max().orElse(0);
     return t.version("original").orElseThrow().said().overall() >= best - 1;
-  }
-
-  private static String share(List<ClipTrial> trials, Predicate<ClipTrial> test) {
-    return trials.stream().filter(test).count() + " of " + trials.size();
   }
 }

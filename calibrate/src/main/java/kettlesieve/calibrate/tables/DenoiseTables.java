@@ -13,7 +13,6 @@ import java.util.TreeSet;
 import java.util.function.Function;
 import java.util.function.Predicate;
 import java.util.function.ToDoubleFunction;
-import kettlesieve.calibrate.corpus.Half;
 import kettlesieve.calibrate.makers.Maker;
 import kettlesieve.calibrate.trial.Trial;
 import kettlesieve.core.comparison.Job;
@@ -35,9 +34,9 @@ public final class DenoiseTables {
    */
   public DenoiseTables(PrintWriter out, List<Trial> trials) {
     this.out = out;
-    this.setting = trials.stream().filter(t -> t.scene().half() == Half.SETTING).toList();
-    this.reporting = trials.stream().filter(t -> t.scene().half() == Half.REPORTING).toList();
-    this.tables = new Tables<>(out, setting, reporting);
+    this.tables = new Tables<>(out, trials, t -> t.scene().half());
+    this.setting = tables.setting();
+    this.reporting = tables.reporting();
   }
 
   /** All tables. */

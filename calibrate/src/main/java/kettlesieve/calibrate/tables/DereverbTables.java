@@ -8,7 +8,6 @@ import java.util.TreeSet;
 import java.util.function.BiPredicate;
 import java.util.function.Predicate;
 import java.util.function.ToDoubleFunction;
-import kettlesieve.calibrate.corpus.Half;
 import kettlesieve.calibrate.makers.Dereverbers;
 import kettlesieve.calibrate.makers.Maker;
 import kettlesieve.calibrate.trial.RoomTrial;
@@ -29,11 +28,7 @@ public final class DereverbTables {
    */
   public DereverbTables(PrintWriter out, List<RoomTrial> trials) {
     this.out = out;
-    this.tables =
-        new Tables<>(
-            out,
-            trials.stream().filter(t -> t.scene().half() == Half.SETTING).toList(),
-            trials.stream().filter(t -> t.scene().half() == Half.REPORTING).toList());
+    this.tables = new Tables<>(out, trials, t -> t.scene().half());
   }
 
   /** All tables. */
@@ -63,10 +58,11 @@ public final class DereverbTables {
     tables.row(
         what,
         all ->
-            right(
-                all,
+            Tables.right(
+                all.stream().map(RoomTrial::versions).toList(),
                 v -> v.said().axis("missed"),
                 v -> -Math.max(SILENT_DB, v.lateLeft()),
+                APART_DB,
                 counted));
   }
 
@@ -100,7 +96,7 @@ public final class DereverbTables {
         "sources with a score",
         all -> {
           all.forEach(t -> t.versions().forEach(v -> makers.add(v.maker())));
-          return share(all, t -> Double.isFinite(t.versions().get(0).said().overall()));
+          return Tables.share(all, t -> Double.isFinite(t.versions().get(0).said().overall()));
         });
     for (String maker : makers) {
       overall(
@@ -115,34 +111,12 @@ public final class DereverbTables {
     tables.row(
         what,
         all ->
-            right(
-                all.stream().filter(trials).toList(),
+            Tables.right(
+                all.stream().filter(trials).map(RoomTrial::versions).toList(),
                 v -> v.said().overall(),
                 RoomTrial.Judged::siSdr,
+                APART_DB,
                 counted.and((a, b) -> onTruth(a) && onTruth(b))));
-  }
-
-  /** A version without a figure cannot be right; equal figures count half. */
-  private static String right(
-      List<RoomTrial> trials,
-      ToDoubleFunction<RoomTrial.Judged> said,
-      ToDoubleFunction<RoomTrial.Judged> truth,
-      BiPredicate<RoomTrial.Judged, RoomTrial.Judged> counted) {
-    double right = 0;
-    int clear = 0;
-    for (RoomTrial t : trials) {
-      for (RoomTrial.Judged a : t.versions()) {
-        for (RoomTrial.Judged b : t.versions()) {
-          if (truth.applyAsDouble(a) - truth.applyAsDouble(b) <= APART_DB || !counted.test(a, b)) {
-            continue;
-          }
-          double difference = said.applyAsDouble(a) - said.applyAsDouble(b);
-          clear++;
-          right += difference > 0 ? 1 : difference == 0 ? 0.5 : 0;
-        }
-      }
-    }
-    return Tables.percent(right, clear);
   }
 
   private static String spread(
@@ -169,13 +143,13 @@ public final class DereverbTables {
       for (String axis : List.of("added", "lost")) {
         tables.row(
             maker + ": 99 or more on " + axis,
-            all -> share(all, t -> version(t, maker).said().axis(axis) >= 99));
+            all -> Tables.share(all, t -> version(t, maker).said().axis(axis) >= 99));
       }
     }
     tables.row(
         "more room ranks under the source",
         all ->
-            share(
+            Tables.share(
                 all,
                 t ->
                     version(t, "more-room").said().overall()
@@ -195,7 +169,7 @@ public final class DereverbTables {
     tables.row(
         maker + ", " + axis,
         all ->
-            share(
+            Tables.share(
                 all,
                 t ->
                     version(t, maker).said().axis(axis) < version(t, from).said().axis(axis) - 10));
@@ -203,9 +177,5 @@ public final class DereverbTables {
 
   private static RoomTrial.Judged version(RoomTrial t, String maker) {
     return t.version(maker).orElseThrow();
-  }
-
-  private static String share(List<RoomTrial> trials, Predicate<RoomTrial> test) {
-    return trials.stream().filter(test).count() + " of " + trials.size();
   }
 }

@@ -32,6 +32,7 @@ final class Aligner {
   private static final double LARGEST_DRIFT = 1000e-6;
   private static final double SNAP_SAMPLES = 0.02;
 
+  private final Segments segments;
   private final Audio source;
   private final Audio version;
   private final long from;
@@ -44,12 +45,13 @@ final class Aligner {
    * @param from first frame of the excerpt
    * @param to frame after its last
    */
-  Aligner(Audio source, Audio version, long from, long to) {
-    this.source = source;
+  Aligner(Segments source, Audio version, long from, long to) {
+    this.segments = source;
+    this.source = source.audio();
     this.version = version;
     this.from = from;
     this.to = to;
-    this.rate = source.sampleRate();
+    this.rate = version.sampleRate();
   }
 
   Alignment find() {
@@ -149,10 +151,8 @@ final class Aligner {
   /** Adds the cross-spectrum of a segment, every bin brought to the same magnitude. */
   private void addPhases(long start, long around, int length, int reach, float[] sum) {
     int size = sum.length;
-    float[] x = new float[size];
-    source.read(0, start, x, 0, (int) Math.min(length, to - start));
+    float[] x = segments.spectrum(start, (int) Math.min(length, to - start), size);
     float[] y = version.samples(0, start + around - reach, size);
-    Fft.forward(x);
     Fft.forward(y);
     double mean = 0;
     for (int k = 1; k < size / 2; k++) {

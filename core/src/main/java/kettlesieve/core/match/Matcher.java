@@ -35,7 +35,7 @@ public final class Matcher {
    */
   public static Audio onSourceTime(Audio source, Audio other) throws MatchException {
     Audio version = commonRate(source, other);
-    Alignment found = align(source, version, 0, source.frames());
+    Alignment found = align(new Segments(source.downmix()), version, 0, source.frames());
     Coverage coverage = Coverage.of(found, version, source, 0, source.frames());
     coverage.check();
     return found.apply(version, source.frames());
@@ -119,7 +119,8 @@ public final class Matcher {
     long from = source.firstFrame();
     long to = from + source.audio().frames();
     stop.check();
-    Alignment found = known instanceof Alignment before ? before : align(whole, version, from, to);
+    Alignment found =
+        known instanceof Alignment before ? before : align(source.segments(), version, from, to);
     stop.check();
     warnOfAnother(found.confidence(), warnings);
     Alignment used = overruled(found, byHand);
@@ -295,7 +296,8 @@ public final class Matcher {
     long from = source.firstFrame();
     long to = from + source.audio().frames();
     stop.check();
-    Alignment found = known instanceof Alignment before ? before : align(mix, sum, from, to);
+    Alignment found =
+        known instanceof Alignment before ? before : align(source.segments(), sum, from, to);
     stop.check();
     warnOfAnother(found.confidence(), warnings);
     Alignment used = overruled(found, byHand);
@@ -330,8 +332,8 @@ public final class Matcher {
     }
   }
 
-  private static Alignment align(Audio source, Audio version, long from, long to) {
-    return new Aligner(source.downmix(), version.downmix(), from, to).find();
+  private static Alignment align(Segments source, Audio version, long from, long to) {
+    return new Aligner(source, version.downmix(), from, to).find();
   }
 
   private static Alignment overruled(Alignment found, MatchOverride byHand) {

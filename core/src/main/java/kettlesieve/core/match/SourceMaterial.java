@@ -25,6 +25,7 @@ public final class SourceMaterial {
   private final int originalChannels;
   private SourceMaterial downmix;
   private Clipping clipping;
+  private Segments segments;
 
   private SourceMaterial(
       int originalChannels,
@@ -115,6 +116,14 @@ public final class SourceMaterial {
               job);
     }
     return downmix;
+  }
+
+  /** Transformed segments of the whole source, downmixed, which versions are found by. */
+  synchronized Segments segments() {
+    if (segments == null) {
+      segments = new Segments(whole.downmix());
+    }
+    return segments;
   }
 
   /** A version as it is compared with this: as it is, or downmixed. */

@@ -19,6 +19,7 @@ import kettlesieve.core.rig.LateSubtraction;
 import kettlesieve.core.score.Card;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Convolution;
 import kettlesieve.core.signal.Progress;
 import kettlesieve.core.work.Assessment;
 import org.junit.jupiter.api.Test;
@@ -84,40 +85,14 @@ class RoomTest {
       }
     }
     early[0] = 1;
-    float[] near = convolved(speech, early);
-    float[] tail = convolved(speech, late);
+    float[] near = Convolution.of(speech, early);
+    float[] tail = Convolution.of(speech, late);
     float[] noise = Sounds.pink(near.length, 9);
     double level = Sounds.noiseFactor(near, noise, snr);
     for (int i = 0; i < noise.length; i++) {
       noise[i] *= (float) level;
     }
     return new Room(rate, near, tail, noise);
-  }
-
-  private static float[] convolved(float[] x, double[] response) {
-    int size = Integer.highestOneBit(x.length + response.length) * 2;
-    double[] a = new double[2 * size];
-    double[] b = new double[2 * size];
-    for (int i = 0; i < x.length; i++) {
-      a[2 * i] = x[i];
-    }
-    for (int i = 0; i < response.length; i++) {
-      b[2 * i] = response[i];
-    }
-    var fft = new org.jtransforms.fft.DoubleFFT_1D(size);
-    fft.complexForward(a);
-    fft.complexForward(b);
-    for (int i = 0; i < size; i++) {
-      double re = a[2 * i] * b[2 * i] - a[2 * i + 1] * b[2 * i + 1];
-      a[2 * i + 1] = a[2 * i] * b[2 * i + 1] + a[2 * i + 1] * b[2 * i];
-      a[2 * i] = re;
-    }
-    fft.complexInverse(a, true);
-    float[] y = new float[x.length];
-    for (int i = 0; i < y.length; i++) {
-      y[i] = (float) a[2 * i];
-    }
-    return y;
   }
 
   private static Assessment assess(Room room) throws MatchException {
