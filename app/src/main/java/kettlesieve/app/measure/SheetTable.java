@@ -185,7 +185,7 @@ final class SheetTable extends Region {
     for (String word : column.title().split(" ")) {
       widest = Math.max(widest, headWidth(word));
     }
-    return Math.max(54, widest + 10);
+    return Math.max(54, widest + 12);
   }
 
   private static int lines(SheetModel.Column column, double width) {
