@@ -11,6 +11,7 @@ import java.util.Comparator;
 import java.util.Map;
 import java.util.concurrent.Callable;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.stream.Stream;
@@ -46,10 +47,15 @@ class DemoTest {
     // What an earlier run left may be of another making.
     removed(folder);
     // Side by side: each is made by one thread.
-    for (Future<?> made :
-        Executors.newFixedThreadPool(2)
-            .invokeAll(Demo.ALL.stream().map(demo -> (Callable<Void>) () -> make(demo)).toList())) {
-      made.get();
+    ExecutorService pool = Executors.newFixedThreadPool(2);
+    try {
+      for (Future<?> made :
+          pool.invokeAll(
+              Demo.ALL.stream().map(demo -> (Callable<Void>) () -> make(demo)).toList())) {
+        made.get();
+      }
+    } finally {
+      pool.shutdown();
     }
   }
 

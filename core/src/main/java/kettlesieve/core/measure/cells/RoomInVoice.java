@@ -88,26 +88,24 @@ public final class RoomInVoice {
         }
       }
       int block = pair.timeline().block(first);
-      for (int b = 0; b < tiles.length; b++) {
-        if (tiles[b].count < FEWEST_OF_A_TILE) {
-          continue;
-        }
-        double[] sums = new double[SUMS];
-        for (int f = 0; f < frames; f++) {
-          for (int k = 1; k < pair.framing().bins() - 1; k++) {
-            if (pair.bands().ofBin(k) == b && wanted.has(first + f, k)) {
-              tiles[b].split(source[f], version[f], k, gain, room[f][k], sums);
-              count++;
-            }
+      double[][] sums = new double[tiles.length][SUMS];
+      for (int f = 0; f < frames; f++) {
+        for (int k = 1; k < pair.framing().bins() - 1; k++) {
+          int band = pair.bands().ofBin(k);
+          if (band >= 0 && wanted.has(first + f, k) && tiles[band].count >= FEWEST_OF_A_TILE) {
+            tiles[band].split(source[f], version[f], k, gain, room[f][k], sums[band]);
+            count++;
           }
         }
+      }
+      for (int b = 0; b < tiles.length; b++) {
         // No more can be taken away than was there.
-        double most = Math.min(1, sums[2] / Math.max(sums[0], 1e-30));
-        sums[0] *= most;
-        sums[1] *= most;
+        double most = Math.min(1, sums[b][2] / Math.max(sums[b][0], 1e-30));
+        sums[b][0] *= most;
+        sums[b][1] *= most;
         for (int i = 0; i < SUMS; i++) {
-          byBlock[block][i] += sums[i];
-          byPlace[block][b][i] += sums[i];
+          byBlock[block][i] += sums[b][i];
+          byPlace[block][b][i] += sums[b][i];
         }
       }
       if (frameOfBlock[block] < 0) {
