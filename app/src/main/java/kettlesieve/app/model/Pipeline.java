@@ -269,7 +269,8 @@ final class Pipeline implements AutoCloseable {
   @Override
   public void close() {
     wanted = new RunId(-1, runs.incrementAndGet());
-    thread.shutdownNow();
-    conductor.close();
+    // What is going on gives up by itself; only then may what it works on be let go.
+    thread.execute(conductor::close);
+    thread.shutdown();
   }
 }

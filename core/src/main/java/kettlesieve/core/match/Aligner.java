@@ -171,8 +171,9 @@ final class Aligner {
   }
 
   private static double crossMagnitude(float[] x, float[] y, int k) {
-    return Math.sqrt((double) x[2 * k] * x[2 * k] + (double) x[2 * k + 1] * x[2 * k + 1])
-        * Math.sqrt((double) y[2 * k] * y[2 * k] + (double) y[2 * k + 1] * y[2 * k + 1]);
+    return Math.sqrt(
+        ((double) x[2 * k] * x[2 * k] + (double) x[2 * k + 1] * x[2 * k + 1])
+            * ((double) y[2 * k] * y[2 * k] + (double) y[2 * k + 1] * y[2 * k + 1]));
   }
 
   /** Improves an alignment that is right to a few samples. */

@@ -2,6 +2,7 @@ package kettlesieve.core.match;
 
 import java.util.Arrays;
 import kettlesieve.core.signal.Framing;
+import kettlesieve.core.signal.SortedWindow;
 import kettlesieve.core.signal.Spectrogram;
 import kettlesieve.core.signal.ThirdOctaveBands;
 
@@ -61,12 +62,18 @@ final class NoiseRise {
     rise = new float[steps][bands.count()];
     for (int b = 0; b < levels.length; b++) {
       float usual = lowerOf(levels[b], quiet);
+      SortedWindow around = new SortedWindow(2 * reach + 1);
+      for (int s = 0; s < Math.min(reach, steps); s++) {
+        around.add(levels[b][s]);
+      }
       for (int s = 0; s < steps; s++) {
-        int from = Math.max(0, s - reach);
-        int to = Math.min(steps, s + reach + 1);
-        float[] around = Arrays.copyOfRange(levels[b], from, to);
-        Arrays.sort(around);
-        float lower = around[(int) (LOWER * (around.length - 1))];
+        if (s - reach > 0) {
+          around.remove(levels[b][s - reach - 1]);
+        }
+        if (s + reach < steps) {
+          around.add(levels[b][s + reach]);
+        }
+        float lower = around.at((int) (LOWER * (around.size() - 1)));
         rise[s][b] = usual > 0 ? Math.max(1, Math.min(MOST, lower / usual)) : 1;
       }
     }

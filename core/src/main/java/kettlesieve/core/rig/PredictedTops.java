@@ -1,6 +1,5 @@
 package kettlesieve.core.rig;
 
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -8,8 +7,6 @@ import kettlesieve.core.comparison.Job;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.LinearPrediction;
 import kettlesieve.core.signal.Progress;
-import org.ejml.data.DMatrixRMaj;
-import org.ejml.dense.row.factory.LinearSolverFactory_DDRM;
 
 /**
  * Rebuilds clipped samples as unknowns of an autoregressive signal: model and samples are estimated
@@ -87,17 +84,18 @@ public final class PredictedTops implements StandIn {
       int firstOwn,
       int endOwn,
       double amount) {
-    List<Integer> unknown = new ArrayList<>();
+    int[] unknown = new int[to - from];
+    int missing = 0;
     int first = firstOwn;
     while (first > 0 && runs.get(first - 1).to() > from) {
       first--;
     }
     for (int r = first; r < runs.size() && runs.get(r).from() < to; r++) {
       for (int i = Math.max(from, runs.get(r).from()); i < Math.min(to, runs.get(r).to()); i++) {
-        unknown.add(i - from);
+        unknown[missing++] = i - from;
       }
     }
-    if (unknown.size() > MOST_UNKNOWNS || unknown.size() > (to - from) * 3 / 4) {
+    if (missing > MOST_UNKNOWNS || missing > (to - from) * 3 / 4) {
       // Too little is known here for a model: a straight blend would be a guess. It stays clipped.
       return;
     }
@@ -105,12 +103,13 @@ public final class PredictedTops implements StandIn {
     for (int i = 0; i < y.length; i++) {
       y[i] = x[from + i];
     }
-    int order = Math.min(ORDER, (y.length - unknown.size()) / 4);
+    int order = Math.min(ORDER, (y.length - missing) / 4);
     for (int round = 0; round < ROUNDS; round++) {
       double[] model = LinearPrediction.of(y, order);
-      if (model == null || !solve(y, unknown, model)) {
+      if (model == null) {
         return;
       }
+      LinearPrediction.fill(y, unknown, missing, model);
     }
     for (int r = firstOwn; r < endOwn; r++) {
       ClippedRuns.Run run = runs.get(r);
@@ -118,47 +117,5 @@ public final class PredictedTops implements StandIn {
         out[i] = ClippedRuns.rebuilt(run, y[i - from], amount);
       }
     }
-  }
-
-  /** The unknown samples that make the squared prediction error least. */
-  private static boolean solve(double[] y, List<Integer> unknown, double[] model) {
-    int order = model.length - 1;
-    double[] b = new double[order + 1];
-    for (int lag = 0; lag <= order; lag++) {
-      for (int k = 0; k + lag <= order; k++) {
-        b[lag] += model[k] * model[k + lag];
-      }
-    }
-    int n = unknown.size();
-    DMatrixRMaj matrix = new DMatrixRMaj(n, n);
-    DMatrixRMaj right = new DMatrixRMaj(n, 1);
-    boolean[] open = new boolean[y.length];
-    unknown.forEach(i -> open[i] = true);
-    for (int i = 0; i < n; i++) {
-      int at = unknown.get(i);
-      for (int j = i; j < n && unknown.get(j) - at <= order; j++) {
-        double value = b[unknown.get(j) - at] + (i == j ? 1e-9 * b[0] : 0);
-        matrix.set(i, j, value);
-        matrix.set(j, i, value);
-      }
-      double sum = 0;
-      for (int lag = -order; lag <= order; lag++) {
-        int k = at + lag;
-        if (k >= 0 && k < y.length && !open[k]) {
-          sum -= b[Math.abs(lag)] * y[k];
-        }
-      }
-      right.set(i, 0, sum);
-    }
-    var solver = LinearSolverFactory_DDRM.chol(n);
-    if (!solver.setA(matrix)) {
-      return false;
-    }
-    DMatrixRMaj solution = new DMatrixRMaj(n, 1);
-    solver.solve(right, solution);
-    for (int i = 0; i < n; i++) {
-      y[unknown.get(i)] = solution.get(i, 0);
-    }
-    return true;
   }
 }

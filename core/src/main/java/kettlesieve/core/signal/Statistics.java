@@ -5,6 +5,8 @@ import java.util.stream.IntStream;
 
 /** Order statistics of small and middle-sized sets of numbers. */
 public final class Statistics {
+  private static final int WORTH_SELECTING = 200;
+
   private Statistics() {}
 
   /** The median; the mean of the middle two for an even count. NaN for none. */
@@ -23,8 +25,54 @@ public final class Statistics {
       return Double.NaN;
     }
     double[] sorted = values.clone();
-    Arrays.sort(sorted);
+    if (sorted.length < WORTH_SELECTING || Arrays.stream(sorted).anyMatch(Double::isNaN)) {
+      Arrays.sort(sorted);
+      return quantileOfSorted(sorted, share);
+    }
+    int low = (int) Math.floor(share * (sorted.length - 1));
+    select(sorted, low);
+    if (low + 1 < sorted.length) {
+      // What comes next is the least of those behind.
+      int next = low + 1;
+      for (int i = low + 2; i < sorted.length; i++) {
+        next = sorted[i] < sorted[next] ? i : next;
+      }
+      double least = sorted[next];
+      sorted[next] = sorted[low + 1];
+      sorted[low + 1] = least;
+    }
     return quantileOfSorted(sorted, share);
+  }
+
+  /** Brings the value of a rank to its place, smaller ones before it (Hoare 1961). */
+  private static void select(double[] a, int rank) {
+    int left = 0;
+    int right = a.length - 1;
+    while (left < right) {
+      double pivot = a[(left + right) >>> 1];
+      int i = left;
+      int j = right;
+      while (i <= j) {
+        while (a[i] < pivot) {
+          i++;
+        }
+        while (a[j] > pivot) {
+          j--;
+        }
+        if (i <= j) {
+          double swapped = a[i];
+          a[i++] = a[j];
+          a[j--] = swapped;
+        }
+      }
+      if (rank <= j) {
+        right = j;
+      } else if (rank >= i) {
+        left = i;
+      } else {
+        return;
+      }
+    }
   }
 
   /** As {@link #quantile}, of values already in order. */

@@ -173,6 +173,7 @@ public final class Conductor implements AutoCloseable {
     private final Stop stop;
     private final Progress progress;
     private final Map<String, Map<String, Recording>> files = new LinkedHashMap<>();
+    private final Map<Path, String> sums = new HashMap<>();
     private final Map<String, Failure> failed = new LinkedHashMap<>();
     private final List<Notice> notices = new ArrayList<>();
     private List<Fairness.Item> alike = List.of();
@@ -194,11 +195,11 @@ public final class Conductor implements AutoCloseable {
       recordings.keySet().retainAll(ownFiles());
       recall();
       try {
-        source = read(comparison.source(), progress);
+        source = read(comparison.source());
         // An hour takes a while to analyse; it can be seen and heard at once.
         listener.sourceRead(source);
         Recording reference =
-            comparison.reference() == null ? null : read(comparison.reference(), progress);
+            comparison.reference() == null ? null : read(comparison.reference());
         examine(reference);
         listener.sourceReady(source, reference, examined);
       } catch (MatchException e) {
@@ -297,7 +298,7 @@ public final class Conductor implements AutoCloseable {
         try {
           Map<String, Recording> own = new LinkedHashMap<>();
           for (var file : Examination.files(v).entrySet()) {
-            own.put(file.getKey(), read(file.getValue(), progress));
+            own.put(file.getKey(), read(file.getValue()));
           }
           files.put(v.id(), own);
           listener.versionRead(v.id(), own);
@@ -364,7 +365,14 @@ public final class Conductor implements AutoCloseable {
     }
 
     private String checksum(MediaRef ref) {
-      return recordings.get(ref.file()).recording().facts().sha256();
+      return sums.get(ref.file());
+    }
+
+    /** What this run read stays known to its threads, whatever the next one forgets. */
+    private Recording read(MediaRef ref) throws MediaException {
+      Recording read = Conductor.this.read(ref, progress);
+      sums.put(ref.file(), read.facts().sha256());
+      return read;
     }
 
     private List<Fairness.Item> alike(Map<Version, List<Matched>> matched) {

@@ -13,6 +13,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.SplittableRandom;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.CopyOnWriteArrayList;
@@ -31,6 +32,7 @@ import kettlesieve.core.match.Matched;
 import kettlesieve.core.match.Placement;
 import kettlesieve.core.media.Checksum;
 import kettlesieve.core.media.MediaReader;
+import kettlesieve.core.media.Recording;
 import kettlesieve.core.report.ScoresJson;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.signal.Progress;
@@ -125,6 +127,30 @@ class ConductorTest {
     // Draws are kept whole: places under another profile come out the same.
     assertThat(again.entries().get(0).reading("pause-noise").orElseThrow().estimate().draws())
         .isEqualTo(first.entries().get(0).reading("pause-noise").orElseThrow().estimate().draws());
+  }
+
+  /** Whoever closes it, or begins with something else, does not pull the ground from under a run. */
+  @Test
+  void aRunGoesOnWithWhatItReadWhenTheConductorForgets() throws Exception {
+    Comparison c = comparison();
+    ScoreSheet undisturbed;
+    try (Conductor conductor = conductor()) {
+      undisturbed = conductor.run(c).sheet();
+    }
+    Conductor conductor =
+        new Conductor(new MediaReader(folder.resolve("cache")), ResultStore.inMemory());
+    Conductor.Listener closes =
+        new Conductor.Listener() {
+          @Override
+          public void versionRead(String versionId, Map<String, Recording> files) {
+            if (versionId.equals("v2")) {
+              conductor.close();
+            }
+          }
+        };
+    ScoreSheet disturbed = conductor.run(c, closes, Stop.NEVER).sheet();
+    assertThat(ScoresJson.write(disturbed, folder))
+        .isEqualTo(ScoresJson.write(undisturbed, folder));
   }
 
   /** A place that could not be found by looking shows that it was taken from the store. */

@@ -66,67 +66,7 @@ final class PredictedGaps {
       if (model == null) {
         return;
       }
-      int order = model.length - 1;
-      double[] b = new double[order + 1];
-      for (int lag = 0; lag <= order; lag++) {
-        for (int k = 0; k + lag <= order; k++) {
-          b[lag] += model[k] * model[k + lag];
-        }
-      }
-      double[] known = frame.clone();
-      for (int g = 0; g < missing; g++) {
-        known[gaps[g]] = 0;
-      }
-      double[] right = new double[missing];
-      for (int g = 0; g < missing; g++) {
-        int at = gaps[g];
-        for (int k = Math.max(0, at - order); k <= Math.min(frame.length - 1, at + order); k++) {
-          right[g] -= b[Math.abs(k - at)] * known[k];
-        }
-      }
-      double[] solved = solve(b, gaps, missing, right);
-      for (int g = 0; g < missing; g++) {
-        frame[gaps[g]] = solved[g];
-      }
+      LinearPrediction.fill(frame, gaps, missing, model);
     }
-  }
-
-  /**
-   * Solves for the gaps: entry (g, h) of the matrix is b at the distance of the two samples, 0 from
-   * the order on, so the Cholesky factor is a narrow band.
-   */
-  private static double[] solve(double[] b, int[] gaps, int missing, double[] right) {
-    int width = b.length;
-    double[][] factor = new double[missing][width];
-    for (int g = 0; g < missing; g++) {
-      for (int h = Math.max(0, g - width + 1); h <= g; h++) {
-        int distance = gaps[g] - gaps[h];
-        double sum = distance < width ? b[distance] : 0;
-        for (int k = Math.max(Math.max(0, g - width + 1), h - width + 1); k < h; k++) {
-          sum -= factor[g][g - k] * factor[h][h - k];
-        }
-        if (h < g) {
-          factor[g][g - h] = sum / factor[h][0];
-        } else {
-          factor[g][0] = Math.sqrt(Math.max(sum, 1e-12 * b[0]));
-        }
-      }
-    }
-    double[] x = new double[missing];
-    for (int g = 0; g < missing; g++) {
-      double sum = right[g];
-      for (int k = Math.max(0, g - width + 1); k < g; k++) {
-        sum -= factor[g][g - k] * x[k];
-      }
-      x[g] = sum / factor[g][0];
-    }
-    for (int g = missing - 1; g >= 0; g--) {
-      double sum = x[g];
-      for (int k = g + 1; k < Math.min(missing, g + width); k++) {
-        sum -= factor[k][k - g] * x[k];
-      }
-      x[g] = sum / factor[g][0];
-    }
-    return x;
   }
 }
