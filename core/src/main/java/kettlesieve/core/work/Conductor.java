@@ -198,8 +198,7 @@ public final class Conductor implements AutoCloseable {
         source = read(comparison.source());
         // An hour takes a while to analyse; it can be seen and heard at once.
         listener.sourceRead(source);
-        Recording reference =
-            comparison.reference() == null ? null : read(comparison.reference());
+        Recording reference = comparison.reference() == null ? null : read(comparison.reference());
         examine(reference);
         listener.sourceReady(source, reference, examined);
       } catch (MatchException e) {

@@ -129,7 +129,9 @@ class ConductorTest {
         .isEqualTo(first.entries().get(0).reading("pause-noise").orElseThrow().estimate().draws());
   }
 
-  /** Whoever closes it, or begins with something else, does not pull the ground from under a run. */
+  /**
+   * Whoever closes it, or begins with something else, does not pull the ground from under a run.
+   */
   @Test
   void aRunGoesOnWithWhatItReadWhenTheConductorForgets() throws Exception {
     Comparison c = comparison();
