@@ -32,6 +32,7 @@ public final class CellPass {
   private final FrameLevels levels;
   private final RangeGains rangeGains;
   private final CellLosses losses;
+  private final SuppressionErrors suppression;
   private final RoomLosses roomLosses;
 
   private static CellPass ofPauses(Pair pair) throws NotMeasurableException {
@@ -54,8 +55,10 @@ public final class CellPass {
     this.roomLosses = ground instanceof DirectGround ? new RoomLosses(pair) : null;
     List<Gatherer> all = new ArrayList<>(List.of(bands, ranges, bins, unwanted, quiet, levels));
     this.losses = pair.job() == Job.DENOISE ? new CellLosses(pair) : null;
+    this.suppression = pair.job() == Job.DENOISE ? new SuppressionErrors(pair) : null;
     if (losses != null) {
       all.add(losses);
+      all.add(suppression);
     }
     if (rangeGains != null) {
       // What only a room needs.
@@ -112,6 +115,11 @@ public final class CellPass {
   /** Losses of single wanted cells; gathered in denoise only, null elsewhere. */
   public CellLosses losses() {
     return losses;
+  }
+
+  /** Distances to an estimate of the voice; gathered in denoise only, null elsewhere. */
+  public SuppressionErrors suppression() {
+    return suppression;
   }
 
   /** Losses of cells between voice and room; gathered in a room only, null elsewhere. */

@@ -1,0 +1,114 @@
+package kettlesieve.core.measure.cells;
+
+import kettlesieve.core.measure.NotMeasurableException;
+import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PlaceGrid;
+import kettlesieve.core.signal.Db;
+import kettlesieve.core.signal.ThirdOctaveBands;
+
+/**
+ * How far the amplitudes of a version lie under and over an estimate of the wanted sound, cell by
+ * cell, against how far the estimate itself may be off. The squared distance to the truth is, but
+ * for a constant, that to its best estimate, for whatever was made of the source alone; attenuation
+ * and amplification are kept apart (Loizou &amp; Kim, IEEE Trans. Audio Speech Lang. Process. 19,
+ * 2011). Frames with clicks of the source are left out.
+ */
+public final class SuppressionErrors implements Gatherer {
+  private static final int UNDER = 0;
+  private static final int OVER = 1;
+  private static final int EXPECTED = 2;
+
+  private final Pair pair;
+  private final ThirdOctaveBands bands;
+  private final SourceClicks clicks;
+  private final VoiceGains gains;
+  private final double[][] byBlock;
+  private final double[][][] bySlot;
+  private final int[] frameOfSlot;
+
+  SuppressionErrors(Pair pair) throws NotMeasurableException {
+    this.pair = pair;
+    this.bands = pair.bands();
+    this.clicks = pair.ofSource(SourceClicks.OF);
+    this.gains = new VoiceGains(pair.framing().bins());
+    this.byBlock = new double[pair.timeline().blocks()][3];
+    this.bySlot = new double[pair.timeline().slots()][bands.count()][3];
+    this.frameOfSlot = new int[bySlot.length];
+  }
+
+  @Override
+  public void add(CellFrame cells) {
+    gains.moveTo(cells);
+    if (clicks.in(cells.frame())) {
+      return;
+    }
+    int slot = pair.timeline().slot(cells.frame());
+    frameOfSlot[slot] = cells.frame();
+    for (int k = 0; k < cells.bins(); k++) {
+      int band = bands.ofBin(k);
+      if (band < 0) {
+        continue;
+      }
+      double estimate = gains.amplitude(k) * Math.sqrt(cells.source(k));
+      double off = Math.sqrt(cells.version(k)) - estimate;
+      double[] sums = bySlot[slot][band];
+      sums[off < 0 ? UNDER : OVER] += off * off;
+      sums[EXPECTED] += gains.uncertainty(k) * cells.noise(k);
+      double[] block = byBlock[cells.block()];
+      block[off < 0 ? UNDER : OVER] += off * off;
+      block[EXPECTED] += gains.uncertainty(k) * cells.noise(k);
+    }
+  }
+
+  /** What was taken beyond the estimate, over what the estimate may be off by, dB. */
+  public double underDb(int[] weights) {
+    return db(weights, UNDER);
+  }
+
+  /** What was left beyond the estimate, over what the estimate may be off by, dB. */
+  public double overDb(int[] weights) {
+    return db(weights, OVER);
+  }
+
+  private double db(int[] weights, int which) {
+    double sum = 0;
+    double expected = 0;
+    for (int b = 0; b < weights.length; b++) {
+      sum += weights[b] * byBlock[b][which];
+      expected += weights[b] * byBlock[b][EXPECTED];
+    }
+    return db(sum, expected);
+  }
+
+  /** The least that is read: what lies under it is nothing. */
+  public static final double LEAST_DB = -20;
+
+  private static double db(double sum, double expected) {
+    return expected > 0
+        ? Math.max(LEAST_DB, Db.ofPower(Math.max(sum / expected, 1e-9)))
+        : Double.NaN;
+  }
+
+  /** Where too much was taken. */
+  public PlaceGrid underPlaces() {
+    return places(UNDER);
+  }
+
+  /** Where too much was left. */
+  public PlaceGrid overPlaces() {
+    return places(OVER);
+  }
+
+  private PlaceGrid places(int which) {
+    PlaceGrid places = new PlaceGrid(pair.timeline(), bands.count());
+    for (int s = 0; s < bySlot.length; s++) {
+      for (int b = 0; b < bySlot[s].length; b++) {
+        double db = db(bySlot[s][b][which], bySlot[s][b][EXPECTED]);
+        if (Double.isFinite(db)) {
+          places.add(frameOfSlot[s], b, db, bySlot[s][b][EXPECTED]);
+        }
+      }
+    }
+    return places;
+  }
+}

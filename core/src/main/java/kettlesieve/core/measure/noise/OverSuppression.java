@@ -1,0 +1,53 @@
+package kettlesieve.core.measure.noise;
+
+import com.google.auto.service.AutoService;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.BandSpectrum;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Measure;
+import kettlesieve.core.measure.NotMeasurableException;
+import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PairMeasure;
+import kettlesieve.core.measure.PlaceGrid;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.cells.CellPass;
+import kettlesieve.core.measure.cells.SuppressionErrors;
+
+/** More was taken away than the noise explains. */
+@AutoService(Measure.class)
+public final class OverSuppression implements PairMeasure {
+  private static final double NOTABLE_DB = 6;
+  private static final Declaration DECLARATION =
+      new Declaration(
+          "over-suppression",
+          "Over-suppression",
+          Axis.LOST.in(Job.DENOISE),
+          "dB",
+          false,
+          "How much more was taken away than the noise explains. The program estimates the voice for"
+              + " itself; at 0 dB the version lies as far under it as the estimate may be wrong. From"
+              + " +3 dB on parts of the voice are gone.",
+          "Amplitude of each cell against that of an estimate of the voice: log-spectral amplitude"
+              + " estimator on the mean noise of the pauses, decision-directed, α 0.98, least gain"
+              + " −26 dB. Squared distance where the version lies under it, over the expected"
+              + " squared error of the estimate, ξ/(1+ξ) times the noise; frames with clicks of the"
+              + " source left out; −20 dB or more.",
+          "Kettle Sieve's own definition; Ephraim & Malah, IEEE Trans. ASSP 33, 1985; Loizou & Kim,"
+              + " IEEE Trans. Audio Speech Lang. Process. 19, 2011.");
+
+  @Override
+  public Declaration declaration() {
+    return DECLARATION;
+  }
+
+  @Override
+  public Reading measure(Pair pair) throws NotMeasurableException {
+    SuppressionErrors errors = pair.shared(CellPass.OF).suppression();
+    PlaceGrid places = errors.underPlaces();
+    return Reading.of(DECLARATION.id(), pair.bootstrap().estimate(errors::underDb))
+        .withTrace(places.trace())
+        .withSpectrum(new BandSpectrum(places.hz(), places.perBand(), new double[0]))
+        .withSpots(places.spots(true, NOTABLE_DB, 1e-30));
+  }
+}

@@ -1,0 +1,53 @@
+package kettlesieve.core.measure.noise;
+
+import com.google.auto.service.AutoService;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.BandSpectrum;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Measure;
+import kettlesieve.core.measure.NotMeasurableException;
+import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PairMeasure;
+import kettlesieve.core.measure.PlaceGrid;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.cells.CellPass;
+import kettlesieve.core.measure.cells.SuppressionErrors;
+
+/** More was left, or put in, than the voice explains. */
+@AutoService(Measure.class)
+public final class UnderSuppression implements PairMeasure {
+  private static final double NOTABLE_DB = 12;
+  private static final Declaration DECLARATION =
+      new Declaration(
+          "under-suppression",
+          "Under-suppression",
+          Axis.MISSED.in(Job.DENOISE),
+          "dB",
+          false,
+          "How much more is there than the voice explains: noise that is left, or sound that was put"
+              + " in. The program estimates the voice for itself; up to +4 dB the estimate may be wrong,"
+              + " an untouched recording reads +5 to +15 dB.",
+          "Amplitude of each cell against that of an estimate of the voice: log-spectral amplitude"
+              + " estimator on the mean noise of the pauses, decision-directed, α 0.98, least gain"
+              + " −26 dB. Squared distance where the version lies over it, over the expected"
+              + " squared error of the estimate, ξ/(1+ξ) times the noise; frames with clicks of the"
+              + " source left out; −20 dB or more.",
+          "Kettle Sieve's own definition; Ephraim & Malah, IEEE Trans. ASSP 33, 1985; Loizou & Kim,"
+              + " IEEE Trans. Audio Speech Lang. Process. 19, 2011.");
+
+  @Override
+  public Declaration declaration() {
+    return DECLARATION;
+  }
+
+  @Override
+  public Reading measure(Pair pair) throws NotMeasurableException {
+    SuppressionErrors errors = pair.shared(CellPass.OF).suppression();
+    PlaceGrid places = errors.overPlaces();
+    return Reading.of(DECLARATION.id(), pair.bootstrap().estimate(errors::overDb))
+        .withTrace(places.trace())
+        .withSpectrum(new BandSpectrum(places.hz(), places.perBand(), new double[0]))
+        .withSpots(places.spots(true, NOTABLE_DB, 1e-30));
+  }
+}
