@@ -14,6 +14,12 @@ import kettlesieve.core.signal.ThirdOctaveBands;
  * 2011). Frames with clicks of the source are left out.
  */
 public final class SuppressionErrors implements Gatherer {
+  /** So far off the estimate may well be: what lies within is no error. */
+  private static final double DEVIATIONS = 2;
+
+  /** What lies under it is nothing. */
+  private static final double LEAST_DB = -30;
+
   private static final int UNDER = 0;
   private static final int OVER = 1;
   private static final int EXPECTED = 2;
@@ -51,21 +57,23 @@ public final class SuppressionErrors implements Gatherer {
       }
       double estimate = gains.amplitude(k) * Math.sqrt(cells.source(k));
       double off = Math.sqrt(cells.version(k)) - estimate;
+      double expected = gains.uncertainty(k) * cells.noise(k);
+      double beyond = Math.max(0, Math.abs(off) - DEVIATIONS * Math.sqrt(expected));
       double[] sums = bySlot[slot][band];
-      sums[off < 0 ? UNDER : OVER] += off * off;
-      sums[EXPECTED] += gains.uncertainty(k) * cells.noise(k);
       double[] block = byBlock[cells.block()];
-      block[off < 0 ? UNDER : OVER] += off * off;
-      block[EXPECTED] += gains.uncertainty(k) * cells.noise(k);
+      sums[off < 0 ? UNDER : OVER] += beyond * beyond;
+      sums[EXPECTED] += expected;
+      block[off < 0 ? UNDER : OVER] += beyond * beyond;
+      block[EXPECTED] += expected;
     }
   }
 
-  /** What was taken beyond the estimate, over what the estimate may be off by, dB. */
+  /** What was taken beyond the estimate, over what the estimate is expected to be off by, dB. */
   public double underDb(int[] weights) {
     return db(weights, UNDER);
   }
 
-  /** What was left beyond the estimate, over what the estimate may be off by, dB. */
+  /** What was left beyond the estimate, over what the estimate is expected to be off by, dB. */
   public double overDb(int[] weights) {
     return db(weights, OVER);
   }
@@ -79,9 +87,6 @@ public final class SuppressionErrors implements Gatherer {
     }
     return db(sum, expected);
   }
-
-  /** The least that is read: what lies under it is nothing. */
-  public static final double LEAST_DB = -20;
 
   private static double db(double sum, double expected) {
     return expected > 0

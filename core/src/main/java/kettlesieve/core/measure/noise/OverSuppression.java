@@ -17,7 +17,7 @@ import kettlesieve.core.measure.cells.SuppressionErrors;
 /** More was taken away than the noise explains. */
 @AutoService(Measure.class)
 public final class OverSuppression implements PairMeasure {
-  private static final double NOTABLE_DB = 6;
+  private static final double NOTABLE_DB = 0;
   private static final Declaration DECLARATION =
       new Declaration(
           "over-suppression",
@@ -26,13 +26,13 @@ public final class OverSuppression implements PairMeasure {
           "dB",
           false,
           "How much more was taken away than the noise explains. The program estimates the voice for"
-              + " itself; at 0 dB the version lies as far under it as the estimate may be wrong. From"
-              + " +3 dB on parts of the voice are gone.",
+              + " itself and counts only what lies under it beyond doubt. Up to −10 dB nothing of weight;"
+              + " from −3 dB on parts of the voice are gone.",
           "Amplitude of each cell against that of an estimate of the voice: log-spectral amplitude"
-              + " estimator on the mean noise of the pauses, decision-directed, α 0.98, least gain"
-              + " −26 dB. Squared distance where the version lies under it, over the expected"
-              + " squared error of the estimate, ξ/(1+ξ) times the noise; frames with clicks of the"
-              + " source left out; −20 dB or more.",
+              + " estimator on the noise of the pauses, decision-directed, α 0.98, least gain −26 dB."
+              + " Squared distance where the version lies under it by more than two standard"
+              + " deviations (of variance ξ/(1+ξ) times the noise), what exceeds them, over the sum of"
+              + " these variances; frames with clicks of the source left out; −30 dB or more.",
           "Kettle Sieve's own definition; Ephraim & Malah, IEEE Trans. ASSP 33, 1985; Loizou & Kim,"
               + " IEEE Trans. Audio Speech Lang. Process. 19, 2011.");
 

@@ -17,7 +17,7 @@ import kettlesieve.core.measure.cells.SuppressionErrors;
 /** More was left, or put in, than the voice explains. */
 @AutoService(Measure.class)
 public final class UnderSuppression implements PairMeasure {
-  private static final double NOTABLE_DB = 12;
+  private static final double NOTABLE_DB = 6;
   private static final Declaration DECLARATION =
       new Declaration(
           "under-suppression",
@@ -25,14 +25,14 @@ public final class UnderSuppression implements PairMeasure {
           Axis.MISSED.in(Job.DENOISE),
           "dB",
           false,
-          "How much more is there than the voice explains: noise that is left, or sound that was put"
-              + " in. The program estimates the voice for itself; up to +4 dB the estimate may be wrong,"
-              + " an untouched recording reads +5 to +15 dB.",
+          "How much more is there than the voice explains: noise that was left, or sound that was put"
+              + " in. The program estimates the voice for itself and counts only what lies over it"
+              + " beyond doubt. Up to +2 dB the voice itself may explain it.",
           "Amplitude of each cell against that of an estimate of the voice: log-spectral amplitude"
-              + " estimator on the mean noise of the pauses, decision-directed, α 0.98, least gain"
-              + " −26 dB. Squared distance where the version lies over it, over the expected"
-              + " squared error of the estimate, ξ/(1+ξ) times the noise; frames with clicks of the"
-              + " source left out; −20 dB or more.",
+              + " estimator on the noise of the pauses, decision-directed, α 0.98, least gain −26 dB."
+              + " Squared distance where the version lies over it by more than two standard"
+              + " deviations (of variance ξ/(1+ξ) times the noise), what exceeds them, over the sum of"
+              + " these variances; frames with clicks of the source left out; −30 dB or more.",
           "Kettle Sieve's own definition; Ephraim & Malah, IEEE Trans. ASSP 33, 1985; Loizou & Kim,"
               + " IEEE Trans. Audio Speech Lang. Process. 19, 2011.");
 
