@@ -25,7 +25,6 @@ public final class Bootstrap {
   private static final long SEED = 20_260_101L;
   private static final int LONGEST_RUN = 6;
   private static final double RUN_OF_ROOT = 0.9;
-  private static final double NORMAL = 1.959964;
   private static final double FEWEST_RUNS = 2.5;
 
   private final int[][] weights;
@@ -55,7 +54,7 @@ public final class Bootstrap {
   private static double spread(double runs) {
     double r = Math.max(FEWEST_RUNS, runs);
     double student = new TDistribution(r - 1).inverseCumulativeProbability(0.975);
-    return student / NORMAL * Math.sqrt(r / (r - 1));
+    return student / Estimate.NORMAL * Math.sqrt(r / (r - 1));
   }
 
   /**

@@ -1,6 +1,7 @@
 package kettlesieve.core.measure;
 
 import java.util.Arrays;
+import java.util.SplittableRandom;
 import java.util.function.DoubleUnaryOperator;
 import kettlesieve.core.signal.Statistics;
 
@@ -11,6 +12,8 @@ import kettlesieve.core.signal.Statistics;
  * @param draws from each resampling; NaN where a draw held no data
  */
 public record Estimate(double value, double[] draws) {
+  /** Half of a normal distribution's 95 % interval in standard deviations. */
+  static final double NORMAL = 1.959964;
 
   /** Lower end of the 95 % interval, never above the value. */
   public double low() {
@@ -41,6 +44,28 @@ public record Estimate(double value, double[] draws) {
       differences[d] = draws[d] - other.draws[d];
     }
     return new Estimate(value - other.value, differences);
+  }
+
+  /**
+   * With a variation that the data themselves do not show. It is the same in every draw of the same
+   * kind, whatever the version: between versions of one recording it cancels. A distribution that
+   * is never below 0 stays so.
+   *
+   * @param half half of its 95 % interval
+   * @param kind what varies
+   */
+  public Estimate varied(double half, String kind) {
+    if (!(half > 0)) {
+      return this;
+    }
+    SplittableRandom random = new SplittableRandom(kind.hashCode());
+    boolean negative = value < 0 || Arrays.stream(draws).anyMatch(x -> x < 0);
+    double[] varied = new double[draws.length];
+    for (int d = 0; d < draws.length; d++) {
+      double moved = draws[d] + half / NORMAL * random.nextGaussian();
+      varied[d] = negative || !(moved < 0) ? moved : 0;
+    }
+    return new Estimate(value, varied);
   }
 
   /** The estimate of a function of this value. */

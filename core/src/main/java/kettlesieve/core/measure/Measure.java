@@ -1,5 +1,7 @@
 package kettlesieve.core.measure;
 
+import kettlesieve.core.comparison.Job;
+
 /**
  * One reading that can be taken. Implementations have a public constructor without arguments, keep
  * no state, and are found through {@link java.util.ServiceLoader}, so that others can add theirs in
@@ -9,4 +11,14 @@ package kettlesieve.core.measure;
 public sealed interface Measure permits PairMeasure, SetMeasure, WarpMeasure {
   /** What this measure is. */
   Declaration declaration();
+
+  /**
+   * By how much, in the unit that is scored, a reading of another stretch of the same recording
+   * differs though the blocks of this one do not show it: half of a 95 % interval, told by halves
+   * of recordings on the calibration bench (docs/scores.md). 0 where the blocks show all, and where
+   * it was not told.
+   */
+  default double variation(Job job) {
+    return 0;
+  }
 }

@@ -88,7 +88,7 @@ public final class Measures {
   /** The one place where kinds of measures meet kinds of subjects. */
   private static Reading reading(Measure measure, Subject subject) throws NotMeasurableException {
     if (subject instanceof Pair pair && measure instanceof PairMeasure m) {
-      return m.measure(pair);
+      return m.measure(pair).varied(m.variation(pair.job()));
     }
     if (subject instanceof StemSet set && measure instanceof SetMeasure m) {
       return m.measure(set, "");

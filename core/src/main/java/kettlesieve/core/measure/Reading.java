@@ -76,6 +76,11 @@ public record Reading(
     return with(new Figure(figure.estimate(), value, figure.limit()));
   }
 
+  /** With a variation of what is scored that the data themselves do not show. */
+  Reading varied(double half) {
+    return with(figure.varied(half, measure));
+  }
+
   private Reading with(Figure value) {
     return new Reading(measure, value, details, evidence, by, notes);
   }

@@ -68,4 +68,24 @@ class BootstrapTest {
       assertThat(e.value()).isCloseTo(blocks, within(0.0));
     }
   }
+
+  /** What varies from stretch to stretch widens an interval, and cancels between versions. */
+  @Test
+  void aVariationOfItsOwnWidensAndCancels() {
+    double[] same = new double[Bootstrap.DRAWS];
+    java.util.Arrays.fill(same, 5);
+    Estimate one = new Estimate(5, same).varied(1, "hum");
+    assertThat(one.value()).isEqualTo(5);
+    assertThat(one.low()).isCloseTo(4, within(0.15));
+    assertThat(one.high()).isCloseTo(6, within(0.15));
+    java.util.Arrays.fill(same, 7);
+    Estimate other = new Estimate(7, same.clone()).varied(1, "hum");
+    assertThat(other.minus(one).low()).isCloseTo(2, within(1e-9));
+    assertThat(other.minus(one).high()).isCloseTo(2, within(1e-9));
+    Estimate elsewhere = new Estimate(7, same.clone()).varied(1, "hiss");
+    assertThat(elsewhere.minus(one).low()).isLessThan(1);
+    Estimate none = new Estimate(0, new double[Bootstrap.DRAWS]).varied(1, "hum");
+    assertThat(none.low()).isZero();
+    assertThat(none.high()).isCloseTo(1, within(0.15));
+  }
 }

@@ -18,7 +18,7 @@ public final class SuppressionErrors implements Gatherer {
   private static final double DEVIATIONS = 2;
 
   /** What lies under it is nothing. */
-  private static final double LEAST_DB = -30;
+  private static final double LEAST_DB = -15;
 
   private static final int UNDER = 0;
   private static final int OVER = 1;

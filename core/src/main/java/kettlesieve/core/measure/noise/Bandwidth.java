@@ -45,6 +45,11 @@ public final class Bandwidth implements PairMeasure {
   }
 
   @Override
+  public double variation(Job job) {
+    return job == Job.DENOISE ? 0.33 : 0;
+  }
+
+  @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
     WantedBands energies = pair.shared(CellPass.OF).bands();
     int bands = pair.bands().count();

@@ -46,6 +46,11 @@ public final class DetailLoss implements PairMeasure {
   }
 
   @Override
+  public double variation(Job job) {
+    return job == Job.DENOISE ? 0.5 : 0;
+  }
+
+  @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
     return pair.job() == Job.DEREVERB ? inARoom(pair) : overNoise(pair);
   }

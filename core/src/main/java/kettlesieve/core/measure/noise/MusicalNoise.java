@@ -52,6 +52,11 @@ public final class MusicalNoise implements PairMeasure {
   }
 
   @Override
+  public double variation(Job job) {
+    return job == Job.DENOISE ? 0.7 : 0;
+  }
+
+  @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
     return pair.job() == Job.DEREVERB ? inTheTail(pair) : inThePauses(pair);
   }

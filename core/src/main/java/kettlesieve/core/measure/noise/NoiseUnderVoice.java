@@ -43,6 +43,11 @@ public final class NoiseUnderVoice implements PairMeasure {
   }
 
   @Override
+  public double variation(Job job) {
+    return job == Job.DENOISE ? 0.75 : 0;
+  }
+
+  @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
     UnwantedGains energies = pair.shared(CellPass.OF_PAUSES).unwanted();
     double snr = pair.source().pauses().signalToNoiseDb();

@@ -46,6 +46,11 @@ public final class PauseNoise implements PairMeasure {
   }
 
   @Override
+  public double variation(Job job) {
+    return job == Job.DENOISE ? 1.0 : 0;
+  }
+
+  @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
     PauseLevels levels = pair.shared(PauseLevels.OF_VERSION);
     PauseLevels before = pair.ofSource(PauseLevels.OF_SOURCE);

@@ -59,6 +59,11 @@ public final class Ringing implements PairMeasure {
   }
 
   @Override
+  public double variation(Job job) {
+    return job == Job.DENOISE ? 0.5 : 0;
+  }
+
+  @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
     CellPass cells = pair.shared(CellPass.OF);
     WantedBins energies = cells.bins();

@@ -32,13 +32,18 @@ public final class UnderSuppression implements PairMeasure {
               + " estimator on the noise of the pauses, decision-directed, α 0.98, least gain −26 dB."
               + " Squared distance where the version lies over it by more than two standard"
               + " deviations (of variance ξ/(1+ξ) times the noise), what exceeds them, over the sum of"
-              + " these variances; frames with clicks of the source left out; −30 dB or more.",
+              + " these variances; frames with clicks of the source left out; −15 dB or more.",
           "Kettle Sieve's own definition; Ephraim & Malah, IEEE Trans. ASSP 33, 1985; Loizou & Kim,"
               + " IEEE Trans. Audio Speech Lang. Process. 19, 2011.");
 
   @Override
   public Declaration declaration() {
     return DECLARATION;
+  }
+
+  @Override
+  public double variation(Job job) {
+    return 0.75;
   }
 
   @Override

@@ -50,6 +50,11 @@ public final class VoiceLoss implements PairMeasure {
   }
 
   @Override
+  public double variation(Job job) {
+    return job == Job.DENOISE ? 0.75 : 0;
+  }
+
+  @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
     CellPass cells = pair.shared(CellPass.OF);
     return pair.job() == Job.DEREVERB ? byMedians(pair, cells) : byEnergies(pair, cells);

@@ -30,7 +30,7 @@ class SuppressionTest {
 
   @Test
   void theSourceItselfLostNothingAndHasAllItsNoise() {
-    assertThat(read(OVER, Scene.NOISY).value()).isEqualTo(-30);
+    assertThat(read(OVER, Scene.NOISY).value()).isEqualTo(-15);
     assertThat(read(UNDER, Scene.NOISY).value())
         .isGreaterThan(read(UNDER, Scene.SPEECH).value() + 2);
   }
