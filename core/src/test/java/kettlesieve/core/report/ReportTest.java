@@ -113,7 +113,7 @@ class ReportTest {
 
   @Test
   void readingsCarryScoreDetailsSpotsAndNotes() throws Exception {
-    JsonNode version = json(sheet(version("a", -24)), FOLDER).path("versions").get(0);
+    JsonNode version = json(sheet(version("a", -22)), FOLDER).path("versions").get(0);
     JsonNode pause = version.path("readings").get(0);
     assertThat(pause.path("score").asDouble()).isEqualTo(50);
     assertThat(pause.path("details").path("dBFS").asDouble()).isEqualTo(-60.123457);

@@ -99,7 +99,7 @@ class ReferenceOrderTest {
               assertThat(d.why())
                   .contains("SI-SDR 16.00 against 8.00 dB")
                   .contains("STOI 0.90 against 0.80")
-                  .contains("Missed 25 against 94");
+                  .contains("Missed 28 against 100");
             });
     String line = order.disagreements().get(0).line();
     assertThat(ScoresTable.write(sheet, 100, false))
