@@ -23,6 +23,7 @@ import kettlesieve.core.rig.Rig;
 import kettlesieve.core.rig.RigTool;
 import kettlesieve.core.rig.Run;
 import kettlesieve.core.rig.StandIn;
+import kettlesieve.core.rig.StandIns;
 import kettlesieve.core.rig.ToolShelf;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
@@ -144,7 +145,7 @@ final class RunCommand implements Callable<Integer> {
   }
 
   private static void list(List<CommandTool> known, PrintWriter out) {
-    for (StandIn s : StandIn.ALL) {
+    for (StandIn s : StandIns.ALL) {
       String jobs = s.jobs().stream().map(j -> j.id()).sorted().collect(Collectors.joining(", "));
       out.printf("%-24s %-10s %s%n", s.id(), jobs, s.description());
     }
@@ -172,7 +173,7 @@ final class RunCommand implements Callable<Integer> {
       throw new UsageException(
           "say which tool: --tool NAME, or a command behind --. 'kettle run --list' shows them.");
     }
-    for (StandIn standIn : StandIn.ALL) {
+    for (StandIn standIn : StandIns.ALL) {
       if (standIn.id().equals(tool) || standIn.title().equalsIgnoreCase(tool)) {
         return new RigTool.Inside(standIn);
       }

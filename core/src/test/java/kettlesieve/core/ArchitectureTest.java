@@ -10,6 +10,7 @@ import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
 import com.tngtech.archunit.library.Architectures;
+import java.util.ArrayList;
 import java.util.List;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.Measures;
@@ -117,6 +118,28 @@ class ArchitectureTest {
         .andShould()
         .bePublic()
         .check(CORE);
+  }
+
+  /**
+   * A type that makes its own subtypes while it is initialised locks up as soon as one thread
+   * begins with it and another with one of them (Java Language Specification 12.4.2).
+   */
+  @Test
+  void noTypeMakesItsSubtypesWhileItIsInitialised() {
+    long initialisers = CORE.stream().filter(c -> c.getStaticInitializer().isPresent()).count();
+    assertThat(initialisers).isGreaterThan(50);
+    List<String> makers = new ArrayList<>();
+    for (JavaClass type : CORE) {
+      type.getStaticInitializer()
+          .ifPresent(
+              i ->
+                  i.getConstructorCallsFromSelf().stream()
+                      .map(call -> call.getTargetOwner())
+                      .filter(made -> !made.equals(type) && made.isAssignableTo(type.getName()))
+                      .filter(made -> !type.isEnum() && !made.isAnonymousClass())
+                      .forEach(made -> makers.add(type.getName() + " makes " + made.getName())));
+    }
+    assertThat(makers).isEmpty();
   }
 
   @Test

@@ -8,6 +8,7 @@ import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.rig.Setup;
 import kettlesieve.core.rig.StandIn;
+import kettlesieve.core.rig.StandIns;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
 
@@ -46,11 +47,11 @@ final class HarbourVerse {
         Comparison.empty("Harbour verse, three semitones up", Job.PITCH)
             .withSemitones(SEMITONES)
             .withSource(DemoFolder.ref(folder.write(source, "harbour-verse.wav")));
-    for (StandIn tool : StandIn.of(Job.PITCH)) {
+    for (StandIn tool : StandIns.of(Job.PITCH)) {
       progress.at("moving the verse", 0.5);
       comparison = plus(comparison, folder, source, tool, SEMITONES, "");
     }
-    StandIn keeping = StandIn.of(Job.PITCH).get(1);
+    StandIn keeping = StandIns.of(Job.PITCH).get(1);
     return plus(comparison, folder, source, keeping, SEMITONES - 1, "a semitone short");
   }
 

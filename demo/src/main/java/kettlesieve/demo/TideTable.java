@@ -9,6 +9,7 @@ import kettlesieve.core.comparison.Version;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.rig.Setup;
 import kettlesieve.core.rig.StandIn;
+import kettlesieve.core.rig.StandIns;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
 
@@ -38,7 +39,7 @@ final class TideTable {
         Comparison.empty("Tide table, a fifth shorter", Job.STRETCH)
             .withRatio(RATIO)
             .withSource(DemoFolder.ref(folder.write(source, "tide-table.wav")));
-    List<StandIn> tools = StandIn.of(Job.STRETCH);
+    List<StandIn> tools = StandIns.of(Job.STRETCH);
     for (StandIn tool : tools) {
       progress.at("shortening the tide table", (double) tools.indexOf(tool) / tools.size());
       Audio made = tool.make(source, new Setup(100, RATIO, 0), Progress.SILENT).get(StandIn.WHOLE);

@@ -33,7 +33,7 @@ import kettlesieve.core.rig.Rig;
 import kettlesieve.core.rig.RigTool;
 import kettlesieve.core.rig.Run;
 import kettlesieve.core.rig.Setup;
-import kettlesieve.core.rig.StandIn;
+import kettlesieve.core.rig.StandIns;
 import kettlesieve.core.rig.ToolShelf;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
@@ -138,7 +138,7 @@ public final class Workshop implements AutoCloseable {
   /** What can be used for a job: stand-ins, then kept tools. */
   public List<RigTool> of(Job job) {
     List<RigTool> list = new ArrayList<>();
-    StandIn.of(job).forEach(s -> list.add(new RigTool.Inside(s)));
+    StandIns.of(job).forEach(s -> list.add(new RigTool.Inside(s)));
     tools.stream().map(RigTool.Outside::new).filter(t -> t.does(job)).forEach(list::add);
     return list;
   }

@@ -1,6 +1,5 @@
 package kettlesieve.core.rig;
 
-import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import kettlesieve.core.comparison.Job;
@@ -12,34 +11,11 @@ import kettlesieve.core.signal.Progress;
  * tool and does not pretend to be one.
  */
 public interface StandIn {
-  /** All that ship with the program. */
-  List<StandIn> ALL =
-      List.of(
-          new PlainSubtraction(),
-          new SmoothedWiener(),
-          new LateSubtraction(),
-          new DelayedPrediction(),
-          new CubicTops(),
-          new PredictedTops(),
-          new MedianSplit(),
-          new CentreSplit(),
-          new SpeedChange(),
-          new WaveformOverlap(),
-          new PhaseStretch(false),
-          new PhaseStretch(true),
-          new PitchShift(false),
-          new PitchShift(true));
-
   /** What stands for a role where the result is one recording. */
   String WHOLE = "";
 
   /** Longest recording that is taken, in samples over all channels. */
   long LARGEST = 120_000_000L;
-
-  /** The stand-ins of a job. */
-  static List<StandIn> of(Job job) {
-    return ALL.stream().filter(s -> s.jobs().contains(job)).toList();
-  }
 
   /** Stable name, in lower case with hyphens. */
   String id();

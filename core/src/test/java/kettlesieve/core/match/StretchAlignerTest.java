@@ -10,6 +10,7 @@ import kettlesieve.core.comparison.LevelMode;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.rig.Setup;
 import kettlesieve.core.rig.StandIn;
+import kettlesieve.core.rig.StandIns;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.LinearTimeAudio;
 import kettlesieve.core.signal.Progress;
@@ -26,7 +27,7 @@ class StretchAlignerTest {
 
   private static Audio stretched(String tool, double ratio) {
     StandIn standIn =
-        StandIn.ALL.stream().filter(s -> s.id().equals(tool)).findFirst().orElseThrow();
+        StandIns.ALL.stream().filter(s -> s.id().equals(tool)).findFirst().orElseThrow();
     return standIn.make(SPEECH, new Setup(100, ratio, 0), Progress.SILENT).get(StandIn.WHOLE);
   }
 
@@ -131,7 +132,7 @@ class StretchAlignerTest {
   @CsvSource({"resampling-shift,3", "formant-keeping-shift,3", "formant-keeping-shift,-4"})
   void aShiftedVersionLiesOnTheSource(String tool, double semitones) throws Exception {
     StandIn standIn =
-        StandIn.ALL.stream().filter(s -> s.id().equals(tool)).findFirst().orElseThrow();
+        StandIns.ALL.stream().filter(s -> s.id().equals(tool)).findFirst().orElseThrow();
     Audio made =
         standIn.make(SPEECH, new Setup(100, 1, semitones), Progress.SILENT).get(StandIn.WHOLE);
     StretchedVersion v =

@@ -22,7 +22,7 @@ class StandInTest {
       Audio.of(16_000, Sounds.mix(SPEECH, NOISE, Sounds.noiseFactor(SPEECH, NOISE, 15)));
 
   static Stream<StandIn> denoisers() {
-    return StandIn.of(Job.DENOISE).stream();
+    return StandIns.of(Job.DENOISE).stream();
   }
 
   @ParameterizedTest

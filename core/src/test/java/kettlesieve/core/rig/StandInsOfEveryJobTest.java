@@ -24,7 +24,7 @@ class StandInsOfEveryJobTest {
   private static final float[] SPEECH = Sounds.speech16();
 
   private static StandIn named(String id) {
-    return StandIn.ALL.stream().filter(s -> s.id().equals(id)).findFirst().orElseThrow();
+    return StandIns.ALL.stream().filter(s -> s.id().equals(id)).findFirst().orElseThrow();
   }
 
   private static double sdr(float[] truth, float[] estimate) {
@@ -40,11 +40,11 @@ class StandInsOfEveryJobTest {
   @ParameterizedTest
   @EnumSource(Job.class)
   void everyJobHasAStandIn(Job job) {
-    assertThat(StandIn.of(job)).isNotEmpty();
+    assertThat(StandIns.of(job)).isNotEmpty();
   }
 
   static Stream<StandIn> all() {
-    return StandIn.ALL.stream();
+    return StandIns.ALL.stream();
   }
 
   @ParameterizedTest
@@ -189,7 +189,7 @@ class StandInsOfEveryJobTest {
   @ValueSource(doubles = {0.67, 0.8, 1.25, 1.5})
   void stretchersChangeTheLengthAndOnlySpeedMovesThePitch(double ratio) {
     Audio tone = Audio.of(RATE, Sounds.sine(RATE, 6, 440, 0.3, 0));
-    for (StandIn tool : StandIn.of(Job.STRETCH)) {
+    for (StandIn tool : StandIns.of(Job.STRETCH)) {
       Audio made = tool.make(tone, new Setup(100, ratio, 0), Progress.SILENT).get(StandIn.WHOLE);
       assertThat(made.frames()).isEqualTo(Math.round(tone.frames() * ratio));
       double expected = tool.id().equals("speed-change") ? 440 / ratio : 440;
@@ -204,7 +204,7 @@ class StandInsOfEveryJobTest {
   @ValueSource(doubles = {-4, 2, 3})
   void shiftersMoveThePitchAndKeepTheLength(double semitones) {
     Audio tone = Audio.of(RATE, Sounds.sine(RATE, 5, 440, 0.3, 0));
-    for (StandIn tool : StandIn.of(Job.PITCH)) {
+    for (StandIn tool : StandIns.of(Job.PITCH)) {
       Audio made =
           tool.make(tone, new Setup(100, 1, semitones), Progress.SILENT).get(StandIn.WHOLE);
       assertThat(made.frames()).isCloseTo(tone.frames(), within(2L));
