@@ -8,7 +8,6 @@ import java.nio.file.Path;
 import java.util.List;
 import javafx.scene.Node;
 import javafx.scene.control.ComboBox;
-import javafx.scene.control.Labeled;
 import javafx.scene.control.MenuButton;
 import javafx.scene.input.KeyCode;
 import javafx.stage.Stage;
@@ -63,13 +62,6 @@ class JobsWindowTest extends WindowFixture {
             workspace.sheetProperty().get() != null
                 && workspace.sheetProperty().get().entries().size() == c.versions().size()
                 && !workspace.busyProperty().get());
-  }
-
-  private static boolean text(FxRobot robot, String part) {
-    return robot
-        .lookup((Labeled l) -> l.getText() != null && l.getText().contains(part))
-        .tryQuery()
-        .isPresent();
   }
 
   private void goTo(FxRobot robot, Step step) {

@@ -8,6 +8,7 @@ import java.util.concurrent.CopyOnWriteArrayList;
 import javafx.application.Platform;
 import javafx.scene.Node;
 import javafx.scene.Scene;
+import javafx.scene.control.Labeled;
 import javafx.stage.Stage;
 import kettlesieve.app.frame.Frame;
 import kettlesieve.app.frame.Look;
@@ -26,6 +27,7 @@ import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.api.io.TempDir;
 import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.ApplicationExtension;
+import org.testfx.util.WaitForAsyncUtils;
 
 /** The real window on a workspace with the simulated output, and the demo's recordings. */
 @ExtendWith(ApplicationExtension.class)
@@ -117,5 +119,16 @@ abstract class WindowFixture {
 
   static <T extends Node> T find(FxRobot robot, String query, Class<T> type) {
     return robot.lookup(query).queryAs(type);
+  }
+
+  /** Whether a text stands in the window; asked on its own thread, for it changes meanwhile. */
+  static boolean text(FxRobot robot, String part) {
+    return WaitForAsyncUtils.waitForAsyncFx(
+        10_000,
+        () ->
+            robot
+                .lookup((Labeled l) -> l.getText() != null && l.getText().contains(part))
+                .tryQuery()
+                .isPresent());
   }
 }

@@ -95,13 +95,6 @@ class WindowStepsTest extends WindowFixture {
     assertThat(text(robot, "no samples")).isTrue();
   }
 
-  private static boolean text(FxRobot robot, String part) {
-    return robot
-        .lookup((Labeled l) -> l.getText() != null && l.getText().contains(part))
-        .tryQuery()
-        .isPresent();
-  }
-
   @Test
   void nonsenseAmountsOfAStandInAreAnswered(FxRobot robot) {
     bringIn(robot);

@@ -118,7 +118,7 @@ class SheetModelTest {
             .orElseThrow();
     SheetModel.Cell known = model.cell(model.rows().get(0), pauses);
     assertThat(known.text()).isEqualTo("−30.0");
-    assertThat(known.score()).isBetween(66.0, 67.0);
+    assertThat(known.score()).isEqualTo(75);
     assertThat(known.spoken()).isEqualTo("Noise in pauses of Version a: −30.0 dB");
     SheetModel.Cell missing = model.cell(model.rows().get(1), pauses);
     assertThat(missing.text()).isEqualTo("–");
