@@ -182,16 +182,26 @@ final class SheetTable extends Region {
       return column.group() == Group.INFO ? 22 : column.group() == Group.AGAINST ? 54 : 50;
     }
     double widest = 0;
-    for (String word : column.title().split(" ")) {
+    for (String word : words(column)) {
       widest = Math.max(widest, headWidth(word));
     }
     return Math.max(54, widest + 12);
   }
 
+  /** Where a head may go to the next line: after spaces and hyphens. */
+  private static String[] words(SheetModel.Column column) {
+    return column.title().split(" |(?<=-)");
+  }
+
+  /** The toolkit breaks words anywhere rather than after a hyphen. */
+  private static String breakable(String title) {
+    return title.replace("-", "-\n");
+  }
+
   private static int lines(SheetModel.Column column, double width) {
     int lines = 1;
     String line = "";
-    for (String word : column.title().split(" ")) {
+    for (String word : words(column)) {
       String longer = line.isEmpty() ? word : line + " " + word;
       if (headWidth(longer) > width - 10 && !line.isEmpty()) {
         lines++;
@@ -382,7 +392,7 @@ final class SheetTable extends Region {
               ? (column.group().scored() ? "The score of " : "The place: ") + column.group().title()
               : column.title() + ": " + column.measure().meaning();
       put(
-          sortHead(column.title(), column.unit(), column.id(), tip, wordsHeight),
+          sortHead(breakable(column.title()), column.unit(), column.id(), tip, wordsHeight),
           left[c] - before,
           AXIS_HEIGHT,
           left[c + 1] - left[c],

@@ -16,6 +16,10 @@ import kettlesieve.core.score.Entry;
 final class SpectrumPlot extends ReadingPlot {
   private static final double UNIT_BOTTOM = 24;
   private static final double LEFT = 46;
+
+  /** Room for a frequency under the axis. */
+  private static final double LABEL = 46;
+
   private static final double BOTTOM = 20;
 
   SpectrumPlot() {
@@ -91,13 +95,17 @@ final class SpectrumPlot extends ReadingPlot {
   private void axes(
       GraphicsContext g, BandSpectrum main, double[] range, double width, double height) {
     g.setFill(Ink.QUIET);
+    double taken = LEFT - LABEL / 2;
     for (double hz : new double[] {100, 300, 1000, 3000, 10000}) {
       if (hz >= main.hz()[0] && hz <= main.hz()[main.hz().length - 1]) {
         double x = Math.round(x(hz, main.hz(), width)) + 0.5;
         g.setStroke(Color.web("#ECE7DC"));
         g.strokeLine(x, 1, x, height - BOTTOM);
         g.setTextAlign(TextAlignment.CENTER);
-        g.fillText(Numbers.hz(hz), x, height - 6);
+        if (x - LABEL / 2 >= taken) {
+          g.fillText(Numbers.hz(hz), x, height - 6);
+          taken = x + LABEL / 2;
+        }
       }
     }
     for (double value : Ticks.between(range[0], range[1], 4)) {
