@@ -59,7 +59,8 @@ public final class ComparisonFile {
           e);
     }
     try {
-      JsonNode tree = JSON.readTree(text);
+      // Some editors begin a file in UTF-8 with a byte-order mark.
+      JsonNode tree = JSON.readTree(text.startsWith("\uFEFF") ? text.substring(1) : text);
       checkSchema(file, tree);
       Comparison read = JSON.treeToValue(tree, Comparison.class);
       Path folder = file.toAbsolutePath().getParent();
@@ -164,6 +165,7 @@ public final class ComparisonFile {
   }
 
   private static MediaRef map(MediaRef ref, UnaryOperator<String> change) {
-    return ref == null ? null : ref.withPath(change.apply(ref.path()));
+    // A recording without a path is none.
+    return ref == null || ref.path() == null ? null : ref.withPath(change.apply(ref.path()));
   }
 }

@@ -20,6 +20,9 @@ import kettlesieve.core.signal.TimeMap;
  * result is a chain of views (only a version at another rate is rendered once, if it is short).
  */
 public final class Matcher {
+  /** Half as long or half as long again: beyond that it is no drift. */
+  private static final double MOST_DRIFT_PPM = 500_000;
+
   private static final double WARN_CONFIDENCE = 0.3;
   private static final double WARN_COVERAGE = 0.5;
   private static final double WARN_MISSING_SECONDS = 0.5;
@@ -124,6 +127,13 @@ public final class Matcher {
     stop.check();
     warnOfAnother(found.confidence(), warnings);
     Alignment used = overruled(found, byHand);
+    if (!(Math.abs(used.driftPpm()) <= MOST_DRIFT_PPM)) {
+      throw new MatchException(
+          text(
+              "a drift of %,.0f ppm leaves nothing to compare; set it within ±%,.0f ppm, or go back to"
+                  + " what was found",
+              used.driftPpm(), MOST_DRIFT_PPM));
+    }
     Coverage coverage = Coverage.of(used, version, whole, from, to);
     coverage.check();
     if (coverage.missingSeconds() > WARN_MISSING_SECONDS) {

@@ -35,6 +35,8 @@ import kettlesieve.core.score.Notice;
 import kettlesieve.core.score.VersionFacts;
 import kettlesieve.core.signal.Progress;
 import kettlesieve.core.signal.Stop;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 
 /**
  * Reads, matches, measures and ranks a comparison: the one place where that is done, for the window
@@ -46,6 +48,8 @@ import kettlesieve.core.signal.Stop;
  * on side by side; results do not depend on how many at once. One run at a time.
  */
 public final class Conductor implements AutoCloseable {
+  private static final Logger LOG = LoggerFactory.getLogger(Conductor.class);
+
   /** Told how the work goes on; from threads of the conductor. */
   public interface Listener {
     /** Tells nobody. */
@@ -309,6 +313,18 @@ public final class Conductor implements AutoCloseable {
       }
     }
 
+    /** One version that breaks something does not stop the others. */
+    private String broken(Version v, Throwable e) {
+      LOG.error("{} broke down", v.label(), e);
+      return e instanceof OutOfMemoryError
+          ? "there is not enough memory for it; choose a shorter excerpt"
+          : "the program made an error of its own on it; its log says more";
+    }
+
+    private void fail(Version v, String problem) {
+      fail(v, v.files().get(0).file().toString(), problem);
+    }
+
     private void fail(Version v, String file, String problem) {
       failed.put(v.id(), new Failure(v.id(), v.label(), file, problem));
       listener.versionFailed(v.id(), problem);
@@ -345,7 +361,11 @@ public final class Conductor implements AutoCloseable {
               matched.put(v, get(future));
               matches.put(key(v), matched.get(v));
             } catch (MatchException e) {
-              fail(v, v.files().get(0).file().toString(), e.getMessage());
+              fail(v, e.getMessage());
+            } catch (CancellationException e) {
+              throw e;
+            } catch (RuntimeException | OutOfMemoryError e) {
+              fail(v, broken(v, e));
             }
           });
       alike = alike(matched);
@@ -399,8 +419,10 @@ public final class Conductor implements AutoCloseable {
           (v, future) -> {
             try {
               done.add(get(future));
-            } catch (MatchException e) {
-              throw new IllegalStateException(e);
+            } catch (CancellationException e) {
+              throw e;
+            } catch (MatchException | RuntimeException | OutOfMemoryError e) {
+              fail(v, broken(v, e));
             }
             if (done.size() < going.size()) {
               listener.measured(results(done));

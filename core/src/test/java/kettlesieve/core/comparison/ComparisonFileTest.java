@@ -28,6 +28,19 @@ class ComparisonFileTest {
                 .withVerdict("use it"));
   }
 
+  /** Some editors begin UTF-8 with a mark; a source without a path is none, and no error. */
+  @Test
+  void aByteOrderMarkAndASourceWithoutAPathAreTaken() throws Exception {
+    Path file = folder.resolve("marked.sieve");
+    String text =
+        "{\"schema\": \"kettle-sieve/comparison/1\", \"name\": \"x\", \"job\": \"denoise\","
+            + " \"source\": {}, \"versions\": []}";
+    Files.writeString(file, "\uFEFF" + text);
+    Comparison read = ComparisonFile.load(file);
+    assertThat(read.name()).isEqualTo("x");
+    assertThat(read.source()).isNull();
+  }
+
   @Test
   void whatIsSavedIsOpenedAgain() throws Exception {
     Path file = folder.resolve("fog.sieve");

@@ -22,6 +22,7 @@ import java.util.function.Function;
 import kettlesieve.core.Sounds;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.Alignment;
@@ -153,6 +154,40 @@ class ConductorTest {
     ScoreSheet disturbed = conductor.run(c, closes, Stop.NEVER).sheet();
     assertThat(ScoresJson.write(disturbed, folder))
         .isEqualTo(ScoresJson.write(undisturbed, folder));
+  }
+
+  /** Whatever one version throws, the others are measured, and its failure is told. */
+  @Test
+  void oneVersionThatBreaksDoesNotStopTheOthers() throws Exception {
+    Comparison c = comparison();
+    Version mild = c.versions().get(0);
+    Comparison absurd =
+        c.withVersion(mild.withMatch(new MatchOverride(null, null, null, -1_000_000.0, null)));
+    Conductor.Listener breaks =
+        new Conductor.Listener() {
+          @Override
+          public void versionMatched(String versionId, Matched matched) {
+            if (versionId.equals("v1")) {
+              throw new IllegalStateException("only for this test");
+            }
+          }
+        };
+    try (Conductor conductor = conductor()) {
+      ScoreSheet sheet = conductor.run(absurd).sheet();
+      assertThat(sheet.entries()).singleElement().matches(e -> e.version().id().equals("v2"));
+      assertThat(sheet.failed())
+          .singleElement()
+          .satisfies(
+              f ->
+                  assertThat(f.reason())
+                      .contains("-1,000,000 ppm")
+                      .contains("go back to what was found"));
+      sheet = conductor.run(c, breaks, Stop.NEVER).sheet();
+      assertThat(sheet.entries()).singleElement().matches(e -> e.version().id().equals("v2"));
+      assertThat(sheet.failed())
+          .singleElement()
+          .satisfies(f -> assertThat(f.reason()).contains("an error of its own"));
+    }
   }
 
   /** A place that could not be found by looking shows that it was taken from the store. */
