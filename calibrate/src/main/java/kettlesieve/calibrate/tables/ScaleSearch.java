@@ -144,19 +144,22 @@ public final class ScaleSearch {
     double lost = axis(w, Axis.LOST, v -> v.truth().wantedDistortion());
     double added = axis(w, Axis.ADDED, v -> v.truth().sar());
     double missed = axis(w, Axis.MISSED, v -> -v.truth().noiseLeft());
-    return order + real + 0.6 * harmless / cases + 0.15 * (lost + added + missed);
+    return order + real + 0.6 * harmless / Math.max(1, cases) + 0.15 * (lost + added + missed);
   }
 
   private double axis(
       Weighing w, Axis axis, java.util.function.ToDoubleFunction<Trial.Judged> truth) {
-    return Order.correlation(
-        setting,
-        v -> {
-          Double score = w.axes(v).get(axis);
-          return score == null
-              ? java.util.OptionalDouble.empty()
-              : java.util.OptionalDouble.of(score);
-        },
-        truth);
+    double rank =
+        Order.correlation(
+            setting,
+            v -> {
+              Double score = w.axes(v).get(axis);
+              return score == null
+                  ? java.util.OptionalDouble.empty()
+                  : java.util.OptionalDouble.of(score);
+            },
+            truth);
+    // A question that tells no version apart has no rank correlation: nothing gained, nothing lost.
+    return Double.isNaN(rank) ? 0 : rank;
   }
 }
