@@ -16,7 +16,7 @@ public final class MeasuresTable {
   /** The whole table in Markdown, in the order of the sheet. */
   public static String write() {
     StringBuilder text = new StringBuilder();
-    text.append("| reading | in | unit | how | source |\n|---|---|---|---|---|\n");
+    text.append("| reading | question | unit | how | source |\n|---|---|---|---|---|\n");
     Measures.all().stream()
         .map(Measure::declaration)
         .sorted(
@@ -32,7 +32,7 @@ public final class MeasuresTable {
         + "` | "
         + Arrays.stream(Job.values())
             .filter(d.jobs()::contains)
-            .map(j -> j.id() + ": " + d.axis(j).id())
+            .map(j -> d.axis(j).id() + " in " + j.id())
             .collect(Collectors.joining(", "))
         + " | "
         + d.unit()
