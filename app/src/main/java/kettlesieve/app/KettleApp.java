@@ -1,5 +1,6 @@
 package kettlesieve.app;
 
+import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.List;
 import javafx.application.Application;
@@ -15,6 +16,7 @@ import javafx.stage.Stage;
 import kettlesieve.app.frame.Frame;
 import kettlesieve.app.frame.Look;
 import kettlesieve.app.frame.Preferences;
+import kettlesieve.app.model.Autosave;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Dialogs;
 import kettlesieve.core.comparison.ComparisonFileException;
@@ -74,6 +76,17 @@ public final class KettleApp extends Application {
             event.consume();
           }
         });
+    stage
+        .focusedProperty()
+        .addListener(
+            (o, was, is) -> {
+              if (is) {
+                workspace.lookAgain();
+              }
+            });
+    // A signal ends the program without a word; what was not kept yet is kept then.
+    Runtime.getRuntime()
+        .addShutdownHook(new Thread(() -> workspace.document().autosave().flush(), "last copy"));
     stage.show();
     frame.requestFocus();
     long shown = System.nanoTime();
@@ -100,6 +113,8 @@ public final class KettleApp extends Application {
         workspace.open(Path.of(arguments.get(0)));
       } catch (ComparisonFileException e) {
         workspace.messageProperty().set(e.getMessage());
+      } catch (InvalidPathException e) {
+        workspace.messageProperty().set("No file can be called " + arguments.get(0) + ".");
       }
     }
   }
@@ -110,33 +125,42 @@ public final class KettleApp extends Application {
           .run();
       return;
     }
-    if (arguments.contains("--demo")) {
+    boolean recovered = offerUnsaved();
+    if (arguments.contains("--demo") && !recovered) {
       frame.openDemo();
-      return;
     }
-    if (!arguments.isEmpty()) {
-      return;
-    }
-    workspace.document().autosave().left().ifPresent(this::offer);
   }
 
-  private void offer(kettlesieve.app.model.Autosave.Copy copy) {
-    ButtonType goOn = new ButtonType("Go on with it", ButtonBar.ButtonData.YES);
-    ButtonType giveUp = new ButtonType("Give it up", ButtonBar.ButtonData.NO);
-    ButtonType answer =
-        Dialogs.ask(
-            stage,
-            "There is unsaved work",
-            "The program ended before \""
-                + copy.comparison().name()
-                + "\" was saved. Go on with it?",
-            goOn,
-            giveUp);
-    if (answer == goOn) {
-      workspace.recover(copy);
-    } else {
-      workspace.document().autosave().discard();
+  /** Whatever was opened: work that a crash left is offered at every start until it is decided. */
+  private boolean offerUnsaved() {
+    Autosave autosave = workspace.document().autosave();
+    for (Autosave.Copy copy : autosave.left()) {
+      ButtonType goOn = new ButtonType("Go on with it", ButtonBar.ButtonData.YES);
+      ButtonType giveUp = new ButtonType("Give it up", ButtonBar.ButtonData.OTHER);
+      ButtonType later = new ButtonType("Ask again next time", ButtonBar.ButtonData.CANCEL_CLOSE);
+      ButtonType answer =
+          Dialogs.ask(
+              stage,
+              "There is unsaved work",
+              "The program ended before \""
+                  + copy.comparison().name()
+                  + "\" was saved"
+                  + (copy.original() == null ? "" : " (" + copy.original().getFileName() + ")")
+                  + ". Go on with it?",
+              goOn,
+              giveUp,
+              later);
+      if (answer == giveUp) {
+        autosave.forget(copy);
+      }
+      if (answer == goOn) {
+        workspace.recover(copy);
+        autosave.release();
+        return true;
+      }
     }
+    autosave.release();
+    return false;
   }
 
   @Override

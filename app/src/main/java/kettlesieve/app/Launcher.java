@@ -1,6 +1,8 @@
 package kettlesieve.app;
 
 import javafx.application.Application;
+import kettlesieve.core.media.Surroundings;
+import org.slf4j.LoggerFactory;
 
 /**
  * Starts the window; no JavaFX class itself, so that the program starts from a plain class path.
@@ -13,6 +15,13 @@ public final class Launcher {
    *     --shots FOLDER} to draw the pictures of the documentation and end
    */
   public static void main(String[] arguments) {
-    Application.launch(KettleApp.class, arguments);
+    Surroundings.prepare();
+    try {
+      Application.launch(KettleApp.class, arguments);
+    } catch (Throwable e) {
+      LoggerFactory.getLogger(Launcher.class).error("the window broke down", e);
+      System.err.println("kettle: " + Surroundings.words(e));
+      System.exit(1);
+    }
   }
 }

@@ -3,7 +3,7 @@ package kettlesieve.cli;
 import java.io.PrintWriter;
 import java.util.ArrayList;
 import java.util.List;
-import org.slf4j.Logger;
+import kettlesieve.core.media.Surroundings;
 import org.slf4j.LoggerFactory;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
@@ -14,12 +14,17 @@ import picocli.CommandLine.Command;
     description = "Compares processed versions of a recording.",
     subcommands = {ScoreCommand.class, BenchCommand.class, CalibrateCommand.class})
 public final class Kettle {
-  private static final Logger LOG = LoggerFactory.getLogger(Kettle.class);
-
   /** Runs a command and ends the program with its exit status. */
   public static void main(String[] arguments) {
-    System.exit(
-        run(arguments, new PrintWriter(System.out, true), new PrintWriter(System.err, true)));
+    int status = CommandLine.ExitCode.SOFTWARE;
+    try {
+      Surroundings.prepare();
+      status = run(arguments, new PrintWriter(System.out, true), new PrintWriter(System.err, true));
+    } catch (Throwable e) {
+      // Whatever it is, no trace of it is of use to the person.
+      System.err.println("kettle: " + Surroundings.words(e));
+    }
+    System.exit(status);
   }
 
   /** Runs a command; 0 done, 1 an error of the program, 2 words off, 3 an input unusable. */
@@ -29,15 +34,15 @@ public final class Kettle {
     String[] words = RunCommand.beforeCommand(arguments, behind);
     run.setCommand(behind);
     CommandLine line = new CommandLine(new Kettle()).addSubcommand(run);
-    line.setOut(out).setErr(err);
+    line.setOut(new HarmlessText(out)).setErr(new HarmlessText(err));
     line.setExecutionExceptionHandler(
         (e, command, parsed) -> {
           if (e instanceof UsageException) {
-            err.println("kettle: " + e.getMessage());
+            command.getErr().println("kettle: " + e.getMessage());
             return CommandLine.ExitCode.USAGE;
           }
-          LOG.error("the program broke down", e);
-          err.println("kettle: the program made an error of its own; its log says more.");
+          LoggerFactory.getLogger(Kettle.class).error("the program broke down", e);
+          command.getErr().println("kettle: " + Surroundings.words(e));
           return CommandLine.ExitCode.SOFTWARE;
         });
     return line.execute(words);

@@ -2,6 +2,7 @@ package kettlesieve.cli;
 
 import java.io.IOException;
 import java.io.PrintWriter;
+import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -128,20 +129,34 @@ final class RunCommand implements Callable<Integer> {
     if (words.isEmpty()) {
       throw new UsageException("name at least one comparison. See 'kettle run --help'.");
     }
-    List<Comparison> comparisons = new ArrayList<>();
+    Map<Path, Comparison> comparisons = new LinkedHashMap<>();
     for (String word : words) {
       try {
-        comparisons.add(ComparisonFile.load(Path.of(word)));
+        comparisons.put(Path.of(word), ComparisonFile.load(Path.of(word)));
       } catch (ComparisonFileException e) {
         err.println("kettle: " + e.getMessage());
-        return UNUSABLE;
+      } catch (InvalidPathException e) {
+        err.println("kettle: no file can be called '" + word + "'");
       }
     }
-    RigTool chosen = chosen(known, comparisons.get(0));
-    if (keep && chosen instanceof RigTool.Outside outside) {
-      ToolShelf.write(ToolShelf.with(known, outside.tool()), shelf);
+    if (comparisons.isEmpty()) {
+      return UNUSABLE;
     }
-    return make(comparisons, chosen, out, err);
+    RigTool chosen = chosen(known, comparisons.values().iterator().next());
+    if (keep && chosen instanceof RigTool.Outside outside) {
+      keep(ToolShelf.with(known, outside.tool()), shelf, err);
+    }
+    boolean all = comparisons.size() == words.size();
+    return make(comparisons, chosen, out, err) && all ? 0 : UNUSABLE;
+  }
+
+  private static void keep(List<CommandTool> tools, Path shelf, PrintWriter err) {
+    try {
+      ToolShelf.write(tools, shelf);
+    } catch (IOException e) {
+      err.println(
+          "kettle: the tool could not be kept in " + shelf + ". Check the room on the disk.");
+    }
   }
 
   private static void list(List<CommandTool> known, PrintWriter out) {
@@ -163,7 +178,7 @@ final class RunCommand implements Callable<Integer> {
       String title = name != null ? name : Path.of(command.get(0)).getFileName().toString();
       try {
         CommandTool own =
-            new CommandTool(title, first.job(), command, settings, 0, 100, limit(0), null, null);
+            new CommandTool(title, first.job(), command, settings, 0, 100, timeLimit, null, null);
         return new RigTool.Outside(own);
       } catch (IllegalArgumentException e) {
         throw new UsageException(e.getMessage());
@@ -185,11 +200,11 @@ final class RunCommand implements Callable<Integer> {
                     new UsageException(
                         "there is no tool called '" + tool + "'; 'kettle run --list' shows them"));
     CommandTool filled = kept.withSettings(settings);
-    return new RigTool.Outside(filled.withTimeLimit(limit(kept.timeLimitSeconds())));
-  }
-
-  private double limit(double otherwise) {
-    return timeLimit != null ? timeLimit : otherwise;
+    try {
+      return new RigTool.Outside(timeLimit == null ? filled : filled.withTimeLimit(timeLimit));
+    } catch (IllegalArgumentException e) {
+      throw new UsageException(e.getMessage());
+    }
   }
 
   private List<Double> parsedAmounts(RigTool chosen) {
@@ -215,22 +230,22 @@ final class RunCommand implements Callable<Integer> {
     return list;
   }
 
-  private int make(List<Comparison> comparisons, RigTool chosen, PrintWriter out, PrintWriter err)
+  private boolean make(
+      Map<Path, Comparison> comparisons, RigTool chosen, PrintWriter out, PrintWriter err)
       throws InterruptedException {
     List<Double> wanted = parsedAmounts(chosen);
     MediaReader reader = MediaReader.standard();
     TerminalProgress progress = new TerminalProgress(err);
     boolean well = true;
-    List<Rig.Ticket> tickets = new ArrayList<>();
-    List<Integer> owners = new ArrayList<>();
+    Map<Rig.Ticket, Path> tickets = new LinkedHashMap<>();
     try (Rig rig = new Rig(reader)) {
-      for (int i = 0; i < comparisons.size(); i++) {
-        Comparison comparison = comparisons.get(i);
-        Path file = Path.of(words.get(i)).toAbsolutePath();
+      for (var each : comparisons.entrySet()) {
+        Comparison comparison = each.getValue();
+        Path file = each.getKey().toAbsolutePath();
         if (!chosen.does(comparison.job()) || comparison.source() == null) {
           err.println(
               "kettle: "
-                  + words.get(i)
+                  + each.getKey()
                   + ": "
                   + (comparison.source() == null
                       ? "it has no source yet; open it and bring one in"
@@ -243,44 +258,43 @@ final class RunCommand implements Callable<Integer> {
           Path into = folder != null ? folder : file.getParent().resolve("made-here");
           for (double amount : wanted) {
             Order order = Order.onSource(chosen, comparison, source, amount, into.toAbsolutePath());
-            tickets.add(rig.submit(order, progress, run -> {}));
-            owners.add(i);
+            tickets.put(rig.submit(order, progress, run -> {}), each.getKey());
           }
         } catch (MediaException e) {
           err.println("kettle: " + e.getMessage());
           well = false;
         }
       }
-      for (int t = 0; t < tickets.size(); t++) {
-        Run run = tickets.get(t).await();
+      for (var ticket : tickets.entrySet()) {
+        Run run = ticket.getKey().await();
         progress.clear();
-        well &= take(run, comparisons, owners.get(t), out, err);
+        well &= take(run, ticket.getValue(), out, err);
       }
     }
-    return well ? 0 : UNUSABLE;
+    return well;
   }
 
-  /** Adds a result to its comparison at once: what is made stays, whatever happens to the rest. */
-  private boolean take(
-      Run run, List<Comparison> comparisons, int owner, PrintWriter out, PrintWriter err) {
+  /**
+   * Adds a result to its comparison at once, as that stands by then: what is made stays, whatever
+   * happens to the rest, and whoever else works on the file.
+   */
+  private static boolean take(Run run, Path file, PrintWriter out, PrintWriter err) {
     if (run.outcome() != Run.Outcome.DONE) {
-      err.println(
-          "kettle: " + words.get(owner) + ": " + run.order().label() + ": " + run.problem());
+      err.println("kettle: " + file + ": " + run.order().label() + ": " + run.problem());
       run.messages().forEach(m -> err.println("    " + m));
       return false;
     }
-    Comparison grown = run.addedTo(comparisons.get(owner)).orElseThrow();
     try {
-      ComparisonFile.save(grown, Path.of(words.get(owner)));
+      ComparisonFile.update(file, c -> run.addedTo(c).orElseThrow());
     } catch (ComparisonFileException e) {
       err.println("kettle: " + e.getMessage());
+      run.files().values().forEach(f -> err.println("    what was made is " + f));
       return false;
     }
-    comparisons.set(owner, grown);
     out.printf(
         Locale.ROOT,
         "%s: %s: %.2f s%s%n",
-        words.get(owner),
+        file,
         run.order().label(),
         run.seconds(),
         run.processorSeconds() == null

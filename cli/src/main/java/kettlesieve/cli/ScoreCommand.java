@@ -2,14 +2,16 @@ package kettlesieve.cli;
 
 import java.io.IOException;
 import java.io.PrintWriter;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
 import kettlesieve.core.comparison.Comparison;
@@ -24,6 +26,7 @@ import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaReader;
+import kettlesieve.core.media.WholeFile;
 import kettlesieve.core.report.RankTable;
 import kettlesieve.core.report.ScoresCsv;
 import kettlesieve.core.report.ScoresJson;
@@ -125,6 +128,9 @@ final class ScoreCommand implements Callable<Integer> {
   @Option(names = "--help", usageHelp = true, description = "show this help")
   private boolean help;
 
+  private final Set<Path> inputs = new LinkedHashSet<>();
+  private boolean besideRead = true;
+
   @Override
   public Integer call() {
     PrintWriter out = spec.commandLine().getOut();
@@ -141,15 +147,16 @@ final class ScoreCommand implements Callable<Integer> {
     Optional<RankTests> tests;
     try (Conductor conductor = new Conductor(MediaReader.standard(), store())) {
       sheet = conductor.run(comparison, listener(progress), Stop.NEVER).sheet();
-      tests = tests(sheet, conductor);
-    } catch (MediaException | ComparisonFileException e) {
+      tests = tests(sheet, conductor, err);
+    } catch (MediaException e) {
       progress.clear();
       err.println("kettle: " + e.getMessage());
       return INPUT_UNUSABLE;
     }
     progress.clear();
+    inputs(comparison);
     Path base = file == null ? null : file.toAbsolutePath().normalize().getParent();
-    boolean written = true;
+    boolean written = besideRead;
     if (json != null) {
       written &= write(json, ScoresJson.write(sheet, base, tests), out, err);
     }
@@ -168,20 +175,44 @@ final class ScoreCommand implements Callable<Integer> {
   }
 
   /** Over the excerpts of the comparison, and the further comparisons. */
-  private Optional<RankTests> tests(ScoreSheet sheet, Conductor conductor)
-      throws MediaException, ComparisonFileException {
+  private Optional<RankTests> tests(ScoreSheet sheet, Conductor conductor, PrintWriter err) {
     List<List<Entry>> sheets = new ArrayList<>(occasions(sheet));
     for (Path further : beside) {
-      Comparison comparison = ComparisonFile.load(further);
-      if (comparison.source() == null) {
-        throw new UsageException(further + " has no source yet; open it and bring one in");
+      try {
+        Comparison comparison = ComparisonFile.load(further);
+        inputs(comparison);
+        if (comparison.source() == null) {
+          throw new UsageException(further + " has no source yet; open it and bring one in");
+        }
+        if (profile != null) {
+          comparison = comparison.withProfile(profile);
+        }
+        sheets.addAll(occasions(conductor.run(comparison).sheet()));
+      } catch (MediaException | ComparisonFileException e) {
+        // What was measured already is worth having all the same.
+        err.println("kettle: " + e.getMessage());
+        besideRead = false;
       }
-      if (profile != null) {
-        comparison = comparison.withProfile(profile);
-      }
-      sheets.addAll(occasions(conductor.run(comparison).sheet()));
     }
     return RankTests.over(sheets);
+  }
+
+  /** Notes the files that an export must not be written over. */
+  private void inputs(Comparison comparison) {
+    comparison.files().forEach(ref -> inputs.add(ref.file()));
+    inputs.addAll(beside);
+    if (file != null) {
+      inputs.add(file);
+    }
+  }
+
+  private boolean isInput(Path target) throws IOException {
+    for (Path input : inputs) {
+      if (Files.exists(target) && Files.exists(input) && Files.isSameFile(target, input)) {
+        return true;
+      }
+    }
+    return false;
   }
 
   private static List<List<Entry>> occasions(ScoreSheet sheet) {
@@ -204,16 +235,21 @@ final class ScoreCommand implements Callable<Integer> {
     };
   }
 
-  private static boolean write(String target, String text, PrintWriter out, PrintWriter err) {
+  private boolean write(String target, String text, PrintWriter out, PrintWriter err) {
     if (target.equals("-")) {
-      out.print(text);
-      out.flush();
+      HarmlessText.raw(out).print(text);
+      HarmlessText.raw(out).flush();
       return true;
     }
     try {
-      Files.writeString(Path.of(target), text, StandardCharsets.UTF_8);
+      if (isInput(Path.of(target))) {
+        err.println(
+            "kettle: " + target + ": this is one of the files compared. Choose another name.");
+        return false;
+      }
+      WholeFile.write(Path.of(target), text);
       return true;
-    } catch (IOException e) {
+    } catch (IOException | InvalidPathException e) {
       err.println(
           "kettle: "
               + target
@@ -335,7 +371,7 @@ final class ScoreCommand implements Callable<Integer> {
 
   /** A file by the words it was given in: they come back in the JSON. */
   private static MediaRef asGiven(String path) {
-    return new MediaRef(path, null, Map.of());
+    return new MediaRef(path, null);
   }
 
   private Job parsedJob() {

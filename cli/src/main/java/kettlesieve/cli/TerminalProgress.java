@@ -17,15 +17,16 @@ final class TerminalProgress implements Progress {
   @Override
   public synchronized void at(String what, double share) {
     if (terminal) {
-      err.print(CLEAR + what + (share > 0 ? " " + Math.round(100 * share) + " %" : "") + " …");
+      clear();
+      err.print(what + (share > 0 ? " " + Math.round(100 * share) + " %" : "") + " …");
       err.flush();
     }
   }
 
   synchronized void clear() {
     if (terminal) {
-      err.print(CLEAR);
-      err.flush();
+      HarmlessText.raw(err).print(CLEAR);
+      HarmlessText.raw(err).flush();
     }
   }
 }

@@ -12,6 +12,7 @@ import kettlesieve.app.model.Step;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Choosers;
 import kettlesieve.app.shared.Dialogs;
+import kettlesieve.core.comparison.ChangedElsewhereException;
 import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.ComparisonFileException;
 import kettlesieve.core.media.UserFolders;
@@ -84,9 +85,44 @@ public final class FileActions {
   private boolean saveTo(Path file) {
     try {
       workspace.document().save(file);
-      preferences.used(file);
-      workspace.messageProperty().set("Saved as " + file.getFileName() + ".");
-      return true;
+      return saved(file);
+    } catch (ChangedElsewhereException e) {
+      return saveAfterAll(file);
+    } catch (ComparisonFileException e) {
+      workspace.messageProperty().set(e.getMessage());
+      return false;
+    }
+  }
+
+  private boolean saved(Path file) {
+    preferences.used(file);
+    workspace.messageProperty().set("Saved as " + file.getFileName() + ".");
+    return true;
+  }
+
+  private boolean saveAfterAll(Path file) {
+    ButtonType other = new ButtonType("Save under another name …", ButtonBar.ButtonData.YES);
+    ButtonType over = new ButtonType("Write over it", ButtonBar.ButtonData.OTHER);
+    ButtonType answer =
+        Dialogs.ask(
+            window.get(),
+            "The file has changed",
+            "Another program has changed "
+                + file.getFileName()
+                + " since it was opened here, in more than added versions. Writing over it takes"
+                + " those changes away.",
+            other,
+            over,
+            ButtonType.CANCEL);
+    if (answer == other) {
+      return saveAs();
+    }
+    if (answer != over) {
+      return false;
+    }
+    try {
+      workspace.document().saveOver(file);
+      return saved(file);
     } catch (ComparisonFileException e) {
       workspace.messageProperty().set(e.getMessage());
       return false;
@@ -150,6 +186,10 @@ public final class FileActions {
             save,
             leave,
             ButtonType.CANCEL);
+    if (answer == leave) {
+      // Said by a person: only now the copy of it may go.
+      workspace.document().discardChanges();
+    }
     return answer == leave || answer == save && save();
   }
 }

@@ -123,7 +123,7 @@ final class ToolEditor extends VBox {
               settings(settings.getText()),
               ends[0],
               ends[1],
-              limit.getText().isBlank() ? 0 : Double.parseDouble(limit.getText().trim()),
+              limit.getText().isBlank() ? null : Double.valueOf(limit.getText().trim()),
               price.getText().isBlank() ? null : price.getText().trim(),
               null);
       workspace.workshop().keep(tool);

@@ -27,6 +27,9 @@ public final class Document implements AutoCloseable {
   private final ReadOnlyBooleanWrapper canRedo = new ReadOnlyBooleanWrapper();
   private Owner owner = new Owner(0, null);
 
+  /** The file as it was read or written last; null if what is open is in none. */
+  private ComparisonFile.Stored stored;
+
   /**
    * @param stateFolder where the recovery copy is kept
    * @param changed told what was and what is, after every change of what a person sees
@@ -56,8 +59,7 @@ public final class Document implements AutoCloseable {
     if (!after.equals(before)) {
       history.remember(before);
       show(after);
-      unsaved.set(true);
-      autosave.later(after, file.get());
+      markUnsaved();
     }
   }
 
@@ -70,7 +72,7 @@ public final class Document implements AutoCloseable {
   public void undo() {
     if (history.canUndo()) {
       show(history.undo(comparison.get()));
-      unsaved.set(true);
+      markUnsaved();
     }
   }
 
@@ -78,7 +80,7 @@ public final class Document implements AutoCloseable {
   public void redo() {
     if (history.canRedo()) {
       show(history.redo(comparison.get()));
-      unsaved.set(true);
+      markUnsaved();
     }
   }
 
@@ -91,34 +93,92 @@ public final class Document implements AutoCloseable {
   }
 
   /**
-   * Puts another comparison in the place of this one.
+   * Puts another comparison in the place of this one. Changes of this one that were neither saved
+   * nor given up stay in their copy.
    *
-   * @param path the file it belongs to; null if it has none
+   * @param next as it stands in its file
+   * @param path that file
    */
-  void replace(Comparison next, Path path) {
+  void replace(ComparisonFile.Stored next, Path path) {
+    replace(next.comparison(), path, next);
+  }
+
+  /** Puts an empty comparison in the place of this one. */
+  void startNew() {
+    replace(fresh(), null, null);
+  }
+
+  private void replace(Comparison next, Path path, ComparisonFile.Stored inFile) {
+    if (unsaved.get()) {
+      autosave.next();
+    }
     history.clear();
     owner = new Owner(owner.id() + 1, path);
     file.set(path);
+    stored = inFile;
     show(next);
     unsaved.set(false);
-    autosave.discard();
+  }
+
+  /** Takes up what a crash left; its copy is deleted once there is one of this window's own. */
+  void recover(Autosave.Copy copy) {
+    // Against the file as it was then: what others wrote since is not written over.
+    replace(
+        copy.comparison(),
+        copy.original(),
+        copy.sha256().isEmpty()
+            ? null
+            : new ComparisonFile.Stored(copy.comparison(), copy.sha256()));
+    markUnsaved();
+    autosave.flush();
+    autosave.forget(copy);
   }
 
   /** Says that what is open is in no file as it stands. */
-  void markUnsaved() {
+  private void markUnsaved() {
     unsaved.set(true);
+    autosave.later(comparison.get(), file.get(), stored == null ? "" : stored.sha256());
   }
 
   /**
-   * Saves the comparison and from now on belongs to that file.
+   * Saves the comparison and from now on belongs to that file. Versions that another program added
+   * to it meanwhile come in.
    *
+   * @throws kettlesieve.core.comparison.ChangedElsewhereException if another program changed it in
+   *     any other way
    * @throws ComparisonFileException if it cannot be written
    */
   public void save(Path path) throws ComparisonFileException {
-    ComparisonFile.save(comparison.get(), path);
+    boolean same = stored != null && path.equals(file.get());
+    keep(
+        same
+            ? ComparisonFile.save(comparison.get(), path, stored)
+            : ComparisonFile.save(comparison.get(), path),
+        path);
+  }
+
+  /**
+   * Saves the comparison over whatever stands there.
+   *
+   * @throws ComparisonFileException if it cannot be written
+   */
+  public void saveOver(Path path) throws ComparisonFileException {
+    keep(ComparisonFile.save(comparison.get(), path), path);
+  }
+
+  private void keep(ComparisonFile.Stored written, Path path) {
+    stored = written;
     file.set(path);
     owner.savedTo(path);
     discardChanges();
+    if (!written.comparison().versions().equals(comparison.get().versions())) {
+      show(written.comparison());
+    }
+  }
+
+  /** Whether the file holds something else than when it was read or written last. */
+  boolean changedElsewhere(ComparisonFile.Stored now) {
+    return stored != null && !stored.sha256().equals(now.sha256());
   }
 
   /** Takes what is open for saved: leaving it asks nothing. */

@@ -331,12 +331,13 @@ public final class Workshop implements AutoCloseable {
         });
   }
 
-  private interface FileWork {
+  /** Work on files. */
+  interface FileWork {
     void run() throws ComparisonFileException, MediaException;
   }
 
   /** Reading and writing files never holds up the window; what cannot be done is said. */
-  private void background(FileWork work) {
+  void background(FileWork work) {
     filer.execute(
         () -> {
           try {
@@ -355,9 +356,8 @@ public final class Workshop implements AutoCloseable {
   }
 
   private static void addTo(Path file, Run run) throws ComparisonFileException {
-    var grown = run.addedTo(ComparisonFile.load(file));
-    if (grown.isPresent()) {
-      ComparisonFile.save(grown.get(), file);
+    if (run.outcome() == Run.Outcome.DONE) {
+      ComparisonFile.update(file, c -> run.addedTo(c).orElse(c));
     }
   }
 

@@ -24,6 +24,7 @@ import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.ComparisonFileException;
 import kettlesieve.core.comparison.FileNames;
 import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.listen.SoundOut;
 import kettlesieve.core.media.MediaReader;
@@ -44,6 +45,8 @@ public final class Workspace implements AutoCloseable {
   private final Pipeline pipeline;
   private final Listening listening;
   private final Workshop workshop;
+  private final Executor ui;
+  private final FileWatch watch = new FileWatch();
   private final Document document;
   private final ObjectProperty<Recording> source = new SimpleObjectProperty<>();
   private final ObjectProperty<Recording> reference = new SimpleObjectProperty<>();
@@ -75,6 +78,7 @@ public final class Workspace implements AutoCloseable {
       Supplier<SoundOut> outputs,
       ResultStore store,
       Path stateFolder) {
+    this.ui = ui;
     this.pipeline = new Pipeline(ui, reader, store, new Incoming());
     this.listening = new Listening(ui, outputs, text -> ui.execute(() -> message.set(text)));
     this.workshop = new Workshop(this, ui, reader, stateFolder);
@@ -120,12 +124,14 @@ public final class Workspace implements AutoCloseable {
   private void work(Comparison next) {
     busy.set(true);
     activity.set("looking at the files");
+    watch.remember(next.files().stream().map(MediaRef::file).toList());
     pipeline.request(document.owner().id(), next);
   }
 
   /** Begins an empty comparison. */
   public void startNew() {
-    replace(Document.fresh(), null);
+    clear();
+    document.startNew();
     step.set(Step.GATHER);
   }
 
@@ -135,16 +141,18 @@ public final class Workspace implements AutoCloseable {
    * @throws ComparisonFileException if it cannot be read; what was open stays
    */
   public void open(Path path) throws ComparisonFileException {
-    replace(ComparisonFile.load(path), path);
+    ComparisonFile.Stored read = ComparisonFile.read(path);
+    clear();
+    document.replace(read, path);
   }
 
   /** Takes up a recovered comparison. */
   public void recover(Autosave.Copy copy) {
-    replace(copy.comparison(), copy.original());
-    document.markUnsaved();
+    clear();
+    document.recover(copy);
   }
 
-  private void replace(Comparison next, Path path) {
+  private void clear() {
     listening.stop();
     versions.clear();
     source.set(null);
@@ -156,7 +164,45 @@ public final class Workspace implements AutoCloseable {
     sheet.set(null);
     selection.clear();
     message.set("");
-    document.replace(next, path);
+  }
+
+  /**
+   * Looks whether files were replaced, removed or came back while the person was elsewhere; what is
+   * new is read again, and said.
+   */
+  public void lookAgain() {
+    Path file = document.fileProperty().get();
+    workshop.background(
+        () -> {
+          List<FileWatch.Found> found = watch.changed();
+          ComparisonFile.Stored now =
+              file == null || !file.toFile().isFile() ? null : ComparisonFile.read(file);
+          ui.execute(() -> takeNews(found, file, now));
+        });
+  }
+
+  private void takeNews(List<FileWatch.Found> found, Path file, ComparisonFile.Stored now) {
+    List<String> news = new ArrayList<>(found.stream().map(FileWatch.Found::words).toList());
+    boolean stillOpen = file != null && file.equals(document.fileProperty().get());
+    if (now != null && stillOpen && document.changedElsewhere(now)) {
+      if (document.unsavedProperty().get()) {
+        news.add(
+            "another program has changed this comparison: versions that it added come in when you"
+                + " save, for anything else you are asked");
+      } else {
+        Step at = step.get();
+        clear();
+        document.replace(now, file);
+        step.set(at);
+        news.add("another program has changed this comparison: this is what it holds now");
+      }
+    } else if (!found.isEmpty()) {
+      work(comparison());
+    }
+    if (!news.isEmpty()) {
+      String text = String.join("; ", news);
+      message.set(Character.toUpperCase(text.charAt(0)) + text.substring(1) + ".");
+    }
   }
 
   // --- convenient changes ---

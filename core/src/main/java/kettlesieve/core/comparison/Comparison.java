@@ -1,7 +1,5 @@
 package kettlesieve.core.comparison;
 
-import com.fasterxml.jackson.annotation.JsonAnyGetter;
-import com.fasterxml.jackson.annotation.JsonAnySetter;
 import com.fasterxml.jackson.annotation.JsonIgnore;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import io.soabase.recordbuilder.core.RecordBuilder;
@@ -12,6 +10,7 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 
@@ -38,7 +37,7 @@ import java.util.Set;
  * @param profile name of the delivery profile
  * @param profiles delivery profiles of the person's own
  * @param notes free text
- * @param extra fields that this version of the program does not know
+ * @param unknown what its file holds beyond that, to be put back
  */
 @RecordBuilder
 @JsonInclude(JsonInclude.Include.NON_NULL)
@@ -63,7 +62,7 @@ public record Comparison(
     String profile,
     @JsonInclude(JsonInclude.Include.NON_EMPTY) List<Profile> profiles,
     String notes,
-    @JsonAnySetter @JsonAnyGetter Map<String, Object> extra)
+    @JsonIgnore UnknownFields unknown)
     implements ComparisonBuilder.With {
   /** The form of file that this program writes. */
   public static final String SCHEMA = "kettle-sieve/comparison/1";
@@ -83,7 +82,7 @@ public record Comparison(
     costs = ordered(costs);
     profiles = profiles == null ? List.of() : List.copyOf(profiles);
     notes = notes == null ? "" : notes;
-    extra = extra == null ? Map.of() : Map.copyOf(extra);
+    unknown = unknown == null ? UnknownFields.NONE : unknown;
     if (ratio != null && !(ratio >= 0.1 && ratio <= 10)) {
       throw new IllegalArgumentException("a length ratio lies between 0.1 and 10");
     }
@@ -106,12 +105,25 @@ public record Comparison(
   }
 
   private static <T> Map<String, T> ordered(Map<String, T> map) {
-    return map == null ? Map.of() : Collections.unmodifiableMap(new LinkedHashMap<>(map));
+    Map<String, T> all = new LinkedHashMap<>(map == null ? Map.of() : map);
+    all.values().removeIf(Objects::isNull);
+    return Collections.unmodifiableMap(all);
   }
 
   /** A comparison with nothing in it yet. */
   public static Comparison empty(String name, Job job) {
     return ComparisonBuilder.builder().name(name).job(job).build();
+  }
+
+  /** All recordings that are named: source, clean recording, true stems, versions. */
+  @JsonIgnore
+  public List<MediaRef> files() {
+    List<MediaRef> all = new ArrayList<>();
+    all.add(source);
+    all.add(reference);
+    all.addAll(trueStems.values());
+    versions.forEach(v -> all.addAll(v.files()));
+    return all.stream().filter(ref -> ref != null && ref.named()).toList();
   }
 
   /** The version of an id. */

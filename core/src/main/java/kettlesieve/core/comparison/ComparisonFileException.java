@@ -4,7 +4,7 @@ import java.io.Serial;
 import java.nio.file.Path;
 
 /** A comparison file that cannot be read or written; the message names the file and the remedy. */
-public final class ComparisonFileException extends Exception {
+public class ComparisonFileException extends Exception {
   @Serial private static final long serialVersionUID = 1;
 
   ComparisonFileException(Path file, String message) {

@@ -10,6 +10,10 @@ import com.fasterxml.jackson.annotation.JsonInclude;
  */
 @JsonInclude(JsonInclude.Include.NON_NULL)
 public record Stem(MediaRef media, Origin origin) {
+  public Stem {
+    media = media == null ? MediaRef.NONE : media;
+  }
+
   /** A stem taken from the mix. */
   public static Stem of(MediaRef media) {
     return new Stem(media, null);

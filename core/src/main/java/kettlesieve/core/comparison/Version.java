@@ -1,13 +1,12 @@
 package kettlesieve.core.comparison;
 
-import com.fasterxml.jackson.annotation.JsonAnyGetter;
-import com.fasterxml.jackson.annotation.JsonAnySetter;
 import com.fasterxml.jackson.annotation.JsonIgnore;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 
 /**
  * One processed version of the source: one file, or for stems one file a role.
@@ -17,12 +16,11 @@ import java.util.Map;
  * @param tool what made it; empty if not said
  * @param setting how; empty if not said
  * @param amount the strength, 0 to 100; null if not said
- * @param media its file; null for a version in stems
+ * @param media its file, perhaps one that was never named; null for a version in stems
  * @param stems its stems by role; empty for a version in one file
  * @param cost what it cost to make
  * @param match what was fixed by hand
  * @param verdict the person's judgement; empty if none
- * @param extra fields that this version of the program does not know
  */
 @JsonInclude(JsonInclude.Include.NON_NULL)
 public record Version(
@@ -35,31 +33,34 @@ public record Version(
     @JsonInclude(JsonInclude.Include.NON_EMPTY) Map<String, Stem> stems,
     Cost cost,
     MatchOverride match,
-    String verdict,
-    @JsonAnySetter @JsonAnyGetter Map<String, Object> extra) {
+    String verdict) {
   public Version {
-    stems = stems == null ? Map.of() : Collections.unmodifiableMap(new LinkedHashMap<>(stems));
-    if (id == null || label == null || media == null && stems.isEmpty()) {
-      throw new IllegalArgumentException("a version needs an id, a label and a file");
+    stems = withoutNulls(stems);
+    if (id == null || label == null) {
+      throw new IllegalArgumentException("a version needs an id and a label");
     }
+    media = media == null && stems.isEmpty() ? MediaRef.NONE : media;
     tool = tool == null ? "" : tool;
     setting = setting == null ? "" : setting;
     cost = cost == null ? Cost.NONE : cost;
     match = match == null ? MatchOverride.NONE : match;
     verdict = verdict == null ? "" : verdict;
-    extra = extra == null ? Map.of() : Map.copyOf(extra);
+  }
+
+  private static Map<String, Stem> withoutNulls(Map<String, Stem> stems) {
+    Map<String, Stem> map = new LinkedHashMap<>(stems == null ? Map.of() : stems);
+    map.values().removeIf(Objects::isNull);
+    return Collections.unmodifiableMap(map);
   }
 
   /** A version of which only the file and a label are known. */
   public static Version of(String id, String label, MediaRef media) {
-    return new Version(
-        id, label, "", "", null, media, Map.of(), null, MatchOverride.NONE, "", Map.of());
+    return new Version(id, label, "", "", null, media, Map.of(), null, MatchOverride.NONE, "");
   }
 
   /** A version in stems. */
   public static Version ofStems(String id, String label, Map<String, Stem> stems) {
-    return new Version(
-        id, label, "", "", null, null, stems, null, MatchOverride.NONE, "", Map.of());
+    return new Version(id, label, "", "", null, null, stems, null, MatchOverride.NONE, "");
   }
 
   /** All its files. */
@@ -70,40 +71,37 @@ public record Version(
 
   /** The same with another id. */
   public Version withId(String value) {
-    return new Version(
-        value, label, tool, setting, amount, media, stems, cost, match, verdict, extra);
+    return new Version(value, label, tool, setting, amount, media, stems, cost, match, verdict);
   }
 
   /** The same with another label. */
   public Version withLabel(String value) {
-    return new Version(id, value, tool, setting, amount, media, stems, cost, match, verdict, extra);
+    return new Version(id, value, tool, setting, amount, media, stems, cost, match, verdict);
   }
 
   /** The same with another tool. */
   public Version withTool(String value) {
-    return new Version(
-        id, label, value, setting, amount, media, stems, cost, match, verdict, extra);
+    return new Version(id, label, value, setting, amount, media, stems, cost, match, verdict);
   }
 
   /** The same with another setting. */
   public Version withSetting(String value) {
-    return new Version(id, label, tool, value, amount, media, stems, cost, match, verdict, extra);
+    return new Version(id, label, tool, value, amount, media, stems, cost, match, verdict);
   }
 
   /** The same with another amount. */
   public Version withAmount(Double value) {
-    return new Version(id, label, tool, setting, value, media, stems, cost, match, verdict, extra);
+    return new Version(id, label, tool, setting, value, media, stems, cost, match, verdict);
   }
 
   /** With one file in place of whatever it had. */
   public Version withMedia(MediaRef value) {
-    return new Version(
-        id, label, tool, setting, amount, value, Map.of(), cost, match, verdict, extra);
+    return new Version(id, label, tool, setting, amount, value, Map.of(), cost, match, verdict);
   }
 
   /** With stems in place of whatever it had. */
   public Version withStems(Map<String, Stem> value) {
-    return new Version(id, label, tool, setting, amount, null, value, cost, match, verdict, extra);
+    return new Version(id, label, tool, setting, amount, null, value, cost, match, verdict);
   }
 
   /** With one stem set. */
@@ -115,17 +113,16 @@ public record Version(
 
   /** The same with another cost. */
   public Version withCost(Cost value) {
-    return new Version(
-        id, label, tool, setting, amount, media, stems, value, match, verdict, extra);
+    return new Version(id, label, tool, setting, amount, media, stems, value, match, verdict);
   }
 
   /** The same with another match. */
   public Version withMatch(MatchOverride value) {
-    return new Version(id, label, tool, setting, amount, media, stems, cost, value, verdict, extra);
+    return new Version(id, label, tool, setting, amount, media, stems, cost, value, verdict);
   }
 
   /** The same with another verdict. */
   public Version withVerdict(String value) {
-    return new Version(id, label, tool, setting, amount, media, stems, cost, match, value, extra);
+    return new Version(id, label, tool, setting, amount, media, stems, cost, match, value);
   }
 }

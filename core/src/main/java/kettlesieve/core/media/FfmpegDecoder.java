@@ -8,8 +8,12 @@ import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.IntBuffer;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
+import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import kettlesieve.core.signal.Progress;
 import org.bytedeco.ffmpeg.avcodec.AVCodec;
 import org.bytedeco.ffmpeg.avcodec.AVCodecContext;
@@ -32,6 +36,14 @@ final class FfmpegDecoder implements AutoCloseable {
       "wav,w64,aiff,flac,ogg,mp3,mov,mp4,m4a,3gp,3g2,mj2,aac,matroska,webm,caf,au";
   private static final String EXPORT_AGAIN =
       "Export it again as WAV, AIFF, FLAC, Ogg or MP3 and choose the new file.";
+  private static final long LONGEST_SECONDS = 24 * 3600;
+
+  /** Positions in Opus are counted at this rate whatever the rate (RFC 7845). */
+  private static final int OPUS_RATE = 48_000;
+
+  /** Coders pad their ends, and headers count that in or not. */
+  private static final double LOSSY_TAIL_SECONDS = 0.5;
+
   private static final Map<Integer, Integer> FIXED_BITS =
       Map.of(AV_CODEC_ID_PCM_F32LE, 32, AV_CODEC_ID_PCM_F64LE, 64);
 
@@ -44,8 +56,9 @@ final class FfmpegDecoder implements AutoCloseable {
   private final AVCodecContext codec;
   private final AVStream stream;
   private final AVCodecParameters parameters;
+  private String doubt;
 
-  FfmpegDecoder(Path file) throws MediaException {
+  FfmpegDecoder(Path file) throws MediaException, IOException {
     this.file = file;
     try (AVDictionary options = new AVDictionary(null)) {
       av_dict_set(options, "protocol_whitelist", "file", 0);
@@ -53,7 +66,10 @@ final class FfmpegDecoder implements AutoCloseable {
       int opened = avformat_open_input(format, "file:" + file.toAbsolutePath(), null, options);
       av_dict_free(options);
       if (opened < 0) {
-        throw new MediaException(file, "this is not an audio file that can be read", EXPORT_AGAIN);
+        Optional<OggPages.Fault> fault = OggPages.first(file);
+        throw fault.isPresent()
+            ? damaged(fault.get(), -1)
+            : new MediaException(file, "this is not an audio file that can be read", EXPORT_AGAIN);
       }
     }
     AVCodecContext context = null;
@@ -72,6 +88,9 @@ final class FfmpegDecoder implements AutoCloseable {
       }
       context = avcodec_alloc_context3(found);
       avcodec_parameters_to_context(context, parameters);
+      if (parameters.codec_id() == AV_CODEC_ID_FLAC) {
+        context.err_recognition(AV_EF_CRCCHECK | AV_EF_EXPLODE);
+      }
       if (avcodec_open2(context, found, (AVDictionary) null) < 0) {
         throw new MediaException(file, "its header is damaged", EXPORT_AGAIN);
       }
@@ -132,33 +151,97 @@ final class FfmpegDecoder implements AutoCloseable {
     return FIXED_BITS.getOrDefault(parameters.codec_id(), raw > 0 ? raw : coded);
   }
 
+  /**
+   * Samples over all channels that the header promises, 0 where it promises none.
+   *
+   * @throws MediaException if that is more than can be used
+   */
+  long promisedSamples() throws MediaException {
+    long frames = Math.max(0, declaredFrames());
+    if (frames / sampleRate() > LONGEST_SECONDS) {
+      throw new MediaException(
+          file,
+          "it says that it is " + frames / sampleRate() / 3600 + " hours long",
+          "Files of up to 24 hours can be used; cut it into parts first.");
+    }
+    return frames * channels();
+  }
+
+  /** Why the sound may not be whole; null for no doubt. */
+  String doubt() {
+    return doubt;
+  }
+
   /** Decodes everything into the sink. */
   void decode(SampleSink sink, Progress progress) throws MediaException, IOException {
+    checkWhole();
+    FlacSum sum = FlacSum.of(parameters);
     AVPacket packet = av_packet_alloc();
     AVFrame frame = av_frame_alloc();
     try {
       double expected = Math.max(1, declaredFrames());
       int sinceReport = 0;
-      while (av_read_frame(format, packet) >= 0) {
+      int read;
+      while ((read = av_read_frame(format, packet)) >= 0) {
         if (packet.stream_index() == stream.index()) {
           int sent = avcodec_send_packet(codec, packet);
+          if (sent < 0 && sum.complete(sink.frames())) {
+            // What stands behind the last sample, such as a tag, is none of ours.
+            break;
+          }
           if (sent < 0) {
             throw damaged(sink);
           }
-          drain(frame, sink);
+          drain(frame, sink, sum);
           if (++sinceReport % 64 == 0) {
             progress.at("reading " + file.getFileName(), Math.min(1, sink.frames() / expected));
           }
         }
         av_packet_unref(packet);
       }
+      if (read < 0 && read != AVERROR_EOF()) {
+        throw damaged(sink);
+      }
       avcodec_send_packet(codec, null);
-      drain(frame, sink);
+      drain(frame, sink, sum);
     } finally {
       av_frame_free(frame);
       av_packet_free(packet);
     }
     checkComplete(sink);
+    if (!sum.fits()) {
+      throw new MediaException(
+          file,
+          "it is damaged: its samples are not those that its own checksum is of",
+          "Copy or export it again; something changed it on the way.");
+    }
+  }
+
+  /** What decoders pass over in silence: sound that is promised and not there, damaged pages. */
+  private void checkWhole() throws MediaException, IOException {
+    long missing = PromisedLength.missing(file).orElse(0);
+    int frameBytes = channels() * Math.max(1, av_get_bits_per_sample(parameters.codec_id()) / 8);
+    if (codecName().startsWith("pcm_") && missing > (long) frameBytes * sampleRate() / 100) {
+      double there = (double) (Files.size(file)) / frameBytes / sampleRate();
+      throw endsEarly((double) missing / frameBytes / sampleRate() + there, there);
+    }
+    Optional<OggPages.Fault> fault =
+        container().equals("ogg") ? OggPages.first(file) : Optional.empty();
+    if (fault.isPresent() && fault.get().position() < Files.size(file)) {
+      throw damaged(fault.get(), codecName().equals("opus") ? OPUS_RATE : sampleRate());
+    }
+    doubt =
+        fault.isPresent() ? "the file has no end of its own; it may have been cut off there" : null;
+  }
+
+  private MediaException damaged(OggPages.Fault fault, int rate) {
+    String place =
+        fault.granule() <= 0 || rate <= 0
+            ? ""
+            : String.format(
+                Locale.ROOT, "%.2f s from its start, ", fault.granule() / (double) rate);
+    return new MediaException(
+        file, "it is damaged " + place + "at byte " + fault.position(), EXPORT_AGAIN);
   }
 
   private MediaException damaged(SampleSink sink) {
@@ -169,28 +252,35 @@ final class FfmpegDecoder implements AutoCloseable {
     return new MediaException(
         file,
         String.format(
-            java.util.Locale.ROOT,
+            Locale.ROOT,
             "it is damaged %.2f s from its start",
             sink.frames() / (double) sampleRate()),
         EXPORT_AGAIN);
   }
 
-  private void drain(AVFrame frame, SampleSink sink) throws MediaException, IOException {
+  private void drain(AVFrame frame, SampleSink sink, FlacSum sum)
+      throws MediaException, IOException {
     while (true) {
       int received = avcodec_receive_frame(codec, frame);
       if (received == AVERROR_EAGAIN() || received == AVERROR_EOF()) {
         return;
       }
-      if (received < 0 || frame.ch_layout().nb_channels() != channels()) {
+      if (received < 0 && sum.complete(sink.frames())) {
+        return;
+      }
+      if (received < 0
+          || frame.ch_layout().nb_channels() != channels()
+          || frame.sample_rate() != sampleRate()) {
         throw damaged(sink);
       }
       float[][] block = convert(frame);
+      sum.add(block);
       long bad = sink.add(block);
       if (bad >= 0) {
         throw new MediaException(
             file,
             String.format(
-                java.util.Locale.ROOT,
+                Locale.ROOT,
                 "it holds values that are not numbers, the first %.3f s from its start",
                 bad / (double) sampleRate()),
             "Make it again with the tool that wrote it, or export it with fixed-point samples.");
@@ -260,6 +350,8 @@ final class FfmpegDecoder implements AutoCloseable {
       throw new MediaException(file, "there is no sound in this file (length zero)", EXPORT_AGAIN);
     }
     boolean exactHeader = codecName().startsWith("pcm_") || codecName().equals("flac");
+    boolean ownLength = List.of("mov", "matroska", "mp3").contains(container());
+    boolean guessed = format.duration_estimation_method() == AVFMT_DURATION_FROM_BITRATE;
     long declared = declaredFrames();
     long frameBytes =
         (long) channels() * Math.max(1, av_get_bits_per_sample(parameters.codec_id()) / 8);
@@ -268,16 +360,24 @@ final class FfmpegDecoder implements AutoCloseable {
     if (exactHeader && !unknownSize && declared > sink.frames() + sampleRate() / 100) {
       throw endsEarly(sink);
     }
+    if (ownLength && !guessed && declared > sink.frames() + LOSSY_TAIL_SECONDS * sampleRate()) {
+      throw endsEarly(sink);
+    }
   }
 
   private MediaException endsEarly(SampleSink sink) {
+    return endsEarly(
+        declaredFrames() / (double) sampleRate(), sink.frames() / (double) sampleRate());
+  }
+
+  private MediaException endsEarly(double promised, double there) {
     return new MediaException(
         file,
         String.format(
-            java.util.Locale.ROOT,
+            Locale.ROOT,
             "it ends early: its header promises %.2f s and only %.2f s are there",
-            declaredFrames() / (double) sampleRate(),
-            sink.frames() / (double) sampleRate()),
+            promised,
+            there),
         "Copy or export it again; it was probably cut off on the way.");
   }
 

@@ -1,5 +1,7 @@
 package kettlesieve.core.media;
 
+import com.fasterxml.jackson.annotation.JsonInclude;
+
 /**
  * What is known of a recording's file.
  *
@@ -12,6 +14,7 @@ package kettlesieve.core.media;
  * @param sampleRate Hz
  * @param channels number of channels
  * @param frames length in sample frames
+ * @param doubt why it may not be whole, in words for people; null for no doubt
  */
 public record MediaFacts(
     String sha256,
@@ -22,7 +25,22 @@ public record MediaFacts(
     boolean lossy,
     int sampleRate,
     int channels,
-    long frames) {
+    long frames,
+    @JsonInclude(JsonInclude.Include.NON_NULL) String doubt) {
+
+  /** Facts without a doubt. */
+  public MediaFacts(
+      String sha256,
+      long bytes,
+      String container,
+      String codec,
+      int bits,
+      boolean lossy,
+      int sampleRate,
+      int channels,
+      long frames) {
+    this(sha256, bytes, container, codec, bits, lossy, sampleRate, channels, frames, null);
+  }
 
   /** Length in seconds. */
   public double seconds() {

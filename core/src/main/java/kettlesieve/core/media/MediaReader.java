@@ -5,9 +5,12 @@ import java.io.IOException;
 import java.nio.file.FileSystemException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.MappedAudio;
 import kettlesieve.core.signal.Progress;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 
 /**
  * Reads audio files: WAV in all its forms, AIFF, FLAC, Ogg, MP3 and others that FFmpeg decodes.
@@ -17,7 +20,12 @@ import kettlesieve.core.signal.Progress;
  */
 public final class MediaReader {
   private static final long CACHE_BYTES = 30L << 30;
+  private static final long ROOM_LEFT = 64L << 20;
   private static final ObjectMapper JSON = new ObjectMapper();
+  private static final Logger LOG = LoggerFactory.getLogger(MediaReader.class);
+
+  /** What is kept beside decoded samples, and the checksum of their file. */
+  private record Entry(MediaFacts facts, long sum) {}
 
   private final Path cache;
 
@@ -53,11 +61,28 @@ public final class MediaReader {
     checkThere(file);
     try {
       progress.at("reading " + file.getFileName(), 0);
-      String sha256 = known != null ? known : Checksum.sha256(file);
-      Recording cached = cached(file, sha256);
-      return cached != null ? cached : decode(file, sha256, progress);
+      if (known != null) {
+        Recording cached = cached(file, known);
+        if (cached != null) {
+          return cached;
+        }
+      }
+      // Opened before its checksum is taken: gigabytes of something else are refused at once.
+      try (FfmpegDecoder decoder = new FfmpegDecoder(file)) {
+        String sha256 = known != null ? known : Checksum.sha256(file);
+        Recording cached = known != null ? null : cached(file, sha256);
+        return cached != null ? cached : decode(decoder, file, sha256, progress);
+      }
     } catch (IOException e) {
       throw asMediaException(file, e);
+    } catch (LinkageError e) {
+      throw new MediaException(
+          file,
+          "the libraries that decode it could not be started",
+          "Check that there is room in "
+              + UserFolders.cache()
+              + " and that programs may be run from there, or set KETTLE_CACHE to another folder.",
+          e);
     }
   }
 
@@ -66,8 +91,12 @@ public final class MediaReader {
       throw new MediaException(
           file, "there is no such file", "Check the name, or point to where it is now.");
     }
-    if (!Files.isRegularFile(file)) {
+    if (Files.isDirectory(file)) {
       throw new MediaException(file, "this is a folder, not a file", "Choose an audio file in it.");
+    }
+    if (!Files.isRegularFile(file)) {
+      throw new MediaException(
+          file, "this is no plain file but a device, a pipe or a socket", "Choose an audio file.");
     }
     if (!Files.isReadable(file)) {
       throw new MediaException(
@@ -83,11 +112,28 @@ public final class MediaReader {
     }
   }
 
-  private Recording decode(Path file, String sha256, Progress progress)
+  private Recording decode(FfmpegDecoder decoder, Path file, String sha256, Progress progress)
       throws MediaException, IOException {
-    try (FfmpegDecoder decoder = new FfmpegDecoder(file);
-        SampleSink sink =
-            new SampleSink(decoder.sampleRate(), decoder.channels(), samplesFile(sha256))) {
+    long samples = decoder.promisedSamples();
+    checkRoom(file, samples);
+    try {
+      return decode(decoder, file, sha256, SampleSink.IN_MEMORY, progress);
+    } catch (IOException e) {
+      if (samples == 0 || samples > SampleSink.AT_MOST_IN_MEMORY) {
+        throw e;
+      }
+      LOG.warn("{} cannot be kept in {}; it stays in memory", file, cache, e);
+      try (FfmpegDecoder again = new FfmpegDecoder(file)) {
+        return decode(again, file, sha256, 2 * SampleSink.AT_MOST_IN_MEMORY, progress);
+      }
+    }
+  }
+
+  private Recording decode(
+      FfmpegDecoder decoder, Path file, String sha256, long inMemory, Progress progress)
+      throws MediaException, IOException {
+    try (SampleSink sink =
+        new SampleSink(decoder.sampleRate(), decoder.channels(), samplesFile(sha256), inMemory)) {
       decoder.decode(sink, progress);
       MediaFacts facts =
           new MediaFacts(
@@ -99,28 +145,61 @@ public final class MediaReader {
               decoder.lossy(),
               decoder.sampleRate(),
               decoder.channels(),
-              sink.frames());
+              sink.frames(),
+              decoder.doubt());
       Audio audio = sink.finish();
       if (audio instanceof MappedAudio) {
-        JSON.writeValue(factsFile(sha256).toFile(), facts);
+        keep(facts, sink.sum());
         CacheFolder.prune(cache, "", CACHE_BYTES);
       }
       return new Recording(file, facts, audio);
     }
   }
 
+  /** Before hours are decoded: whether there is room for them. */
+  private void checkRoom(Path file, long samples) throws MediaException, IOException {
+    long bytes = 4 * samples;
+    if (bytes <= 4 * SampleSink.AT_MOST_IN_MEMORY) {
+      return;
+    }
+    Files.createDirectories(cache);
+    if (bytes + ROOM_LEFT > Files.getFileStore(cache).getUsableSpace()) {
+      throw noRoom(file, bytes, null);
+    }
+  }
+
+  private void keep(MediaFacts facts, long sum) {
+    try {
+      String text = JSON.writeValueAsString(new Entry(facts, sum));
+      WholeFile.write(factsFile(facts.sha256()), text + "\n" + Checksum.ofText(text) + "\n");
+    } catch (IOException e) {
+      LOG.warn("what was decoded cannot be kept for the next time", e);
+    }
+  }
+
   private Recording cached(Path file, String sha256) {
-    if (!Files.exists(factsFile(sha256)) || !Files.exists(samplesFile(sha256))) {
+    if (!Files.isRegularFile(factsFile(sha256)) || !Files.isRegularFile(samplesFile(sha256))) {
       return null;
     }
     try {
-      MediaFacts facts = JSON.readValue(factsFile(sha256).toFile(), MediaFacts.class);
+      List<String> lines = Files.readAllLines(factsFile(sha256));
+      if (lines.size() != 2 || !Checksum.ofText(lines.get(0)).equals(lines.get(1))) {
+        throw new IOException("the facts were altered");
+      }
+      Entry entry = JSON.readValue(lines.get(0), Entry.class);
+      MediaFacts facts = entry.facts();
+      if (!facts.sha256().equals(sha256) || Checksum.crc32c(samplesFile(sha256)) != entry.sum()) {
+        throw new IOException("the samples were altered");
+      }
       Audio audio =
           MappedAudio.open(
               samplesFile(sha256), facts.sampleRate(), facts.channels(), facts.frames());
       return new Recording(file, facts, audio);
-    } catch (IOException e) {
+    } catch (IOException | RuntimeException e) {
       // A damaged cache entry is worth nothing; the file itself is decoded again.
+      LOG.warn("what was kept of {} cannot be used and is made again: {}", file, e.toString());
+      factsFile(sha256).toFile().delete();
+      samplesFile(sha256).toFile().delete();
       return null;
     }
   }
@@ -140,12 +219,19 @@ public final class MediaReader {
                 && f.getReason() != null
                 && f.getReason().contains("No space left");
     return full
-        ? new MediaException(
-            file,
-            "there is no room left for its decoded samples in " + UserFolders.cache(),
-            "Free some space there, or set KETTLE_CACHE to a folder on a larger disk.",
-            e)
+        ? noRoom(file, 0, e)
         : new MediaException(
             file, "it could not be read", "Check the disk it is on, and try again.", e);
+  }
+
+  private static MediaException noRoom(Path file, long bytes, IOException cause) {
+    return new MediaException(
+        file,
+        "there is no room left for its decoded samples"
+            + (bytes > 0 ? ", " + (bytes >> 20) + " MB," : "")
+            + " in "
+            + UserFolders.cache(),
+        "Free some space there, or set KETTLE_CACHE to a folder on a larger disk.",
+        cause);
   }
 }

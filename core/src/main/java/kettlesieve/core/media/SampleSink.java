@@ -3,51 +3,58 @@ package kettlesieve.core.media;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
-import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
-import java.nio.file.StandardOpenOption;
+import java.util.Arrays;
+import java.util.zip.CRC32C;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.MappedAudio;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 
 /**
- * Takes decoded samples as they come. Up to {@link #IN_MEMORY} samples stay in memory; what is
- * longer goes to a file in the form of {@link MappedAudio}.
+ * Takes decoded samples as they come. A few stay in memory; what is longer goes to a file in the
+ * form of {@link MappedAudio}, so that many recordings need no heap.
  */
 final class SampleSink implements AutoCloseable {
+  private static final Logger LOG = LoggerFactory.getLogger(SampleSink.class);
+
   /** Samples (over all channels) that are kept in memory. */
-  static final long IN_MEMORY = 1L << 22;
+  static final long IN_MEMORY = 1L << 16;
+
+  /** Samples that may be kept in memory where no file can be written. */
+  static final long AT_MOST_IN_MEMORY = 1L << 22;
 
   private final int sampleRate;
   private final int channels;
   private final Path cacheFile;
-  private final Path unfinished;
+  private final long inMemoryAtMost;
+  private final CRC32C sum = new CRC32C();
+  private Unfinished.Part part;
   private float[][] memory;
   private int inMemory;
-  private FileChannel out;
   private final ByteBuffer block;
   private int inBlock;
   private long frames;
 
   /**
    * @param cacheFile where a long recording's samples go
+   * @param inMemoryAtMost samples after which they do
    */
-  SampleSink(int sampleRate, int channels, Path cacheFile) {
+  SampleSink(int sampleRate, int channels, Path cacheFile, long inMemoryAtMost) {
     this.sampleRate = sampleRate;
     this.channels = channels;
     this.cacheFile = cacheFile;
-    this.unfinished =
-        cacheFile.resolveSibling(
-            cacheFile.getFileName()
-                + "."
-                + ProcessHandle.current().pid()
-                + "."
-                + Thread.currentThread().getId()
-                + ".part");
-    this.memory = new float[channels][1 << 14];
+    this.inMemoryAtMost = inMemoryAtMost;
+    this.memory = new float[channels][1 << 12];
     this.block =
         ByteBuffer.allocateDirect(4 * channels * MappedAudio.BLOCK).order(ByteOrder.LITTLE_ENDIAN);
+  }
+
+  /** CRC-32C of the file that was written. */
+  long sum() {
+    return sum.getValue();
   }
 
   long frames() {
@@ -69,17 +76,16 @@ final class SampleSink implements AutoCloseable {
       }
     }
     frames += count;
-    if (out == null && frames * channels > IN_MEMORY) {
+    if (part == null && frames * channels > inMemoryAtMost) {
       spill();
     }
-    if (out != null) {
+    if (part != null) {
       write(samples, count);
       return -1;
     }
     if (inMemory + count > memory[0].length) {
       for (int c = 0; c < channels; c++) {
-        memory[c] =
-            java.util.Arrays.copyOf(memory[c], Math.max(inMemory + count, memory[c].length * 2));
+        memory[c] = Arrays.copyOf(memory[c], Math.max(inMemory + count, memory[c].length * 2));
       }
     }
     for (int c = 0; c < channels; c++) {
@@ -91,29 +97,32 @@ final class SampleSink implements AutoCloseable {
 
   /** What was taken, as a recording. */
   Audio finish() throws IOException {
-    if (out == null) {
+    if (part == null) {
       float[][] exact = new float[channels][];
       for (int c = 0; c < channels; c++) {
-        exact[c] = java.util.Arrays.copyOf(memory[c], inMemory);
+        exact[c] = Arrays.copyOf(memory[c], inMemory);
       }
       return Audio.of(sampleRate, exact);
     }
     if (inBlock > 0) {
       flush();
     }
-    out.close();
-    Files.move(unfinished, cacheFile, StandardCopyOption.REPLACE_EXISTING);
-    return MappedAudio.open(cacheFile, sampleRate, channels, frames);
+    Path written = part.file();
+    try {
+      Files.move(written, cacheFile, StandardCopyOption.REPLACE_EXISTING);
+      written = cacheFile;
+    } catch (IOException e) {
+      // Something that cannot be replaced has its name: the sound is used as it lies, and gone
+      // when the program ends.
+      LOG.warn("decoded samples could not be kept as {}", cacheFile, e);
+    }
+    return MappedAudio.open(written, sampleRate, channels, frames);
   }
 
   private void spill() throws IOException {
     Files.createDirectories(cacheFile.getParent());
-    out =
-        FileChannel.open(
-            unfinished,
-            StandardOpenOption.CREATE,
-            StandardOpenOption.TRUNCATE_EXISTING,
-            StandardOpenOption.WRITE);
+    Unfinished.sweepOnce(cacheFile.getParent());
+    part = Unfinished.file(cacheFile.getParent());
     write(memory, inMemory);
     memory = null;
   }
@@ -142,18 +151,19 @@ final class SampleSink implements AutoCloseable {
       }
     }
     block.clear();
+    sum.update(block);
+    block.clear();
     while (block.hasRemaining()) {
-      out.write(block);
+      part.out().write(block);
     }
     inBlock = 0;
   }
 
   /** Lets go of the file; one that was not finished is deleted. */
   @Override
-  public void close() throws IOException {
-    if (out != null) {
-      out.close();
-      Files.deleteIfExists(unfinished);
+  public void close() {
+    if (part != null) {
+      Unfinished.done(part.file());
     }
   }
 }

@@ -1,5 +1,6 @@
 package kettlesieve.core.media;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
 
 /** Where the program keeps its own files for the person who runs it. */
@@ -31,6 +32,12 @@ public final class UserFolders {
         return Path.of(value);
       }
     }
-    return Path.of(System.getProperty("user.home"), underHome);
+    String home = System.getProperty("user.home", "");
+    if (home.isBlank() || !Files.isDirectory(Path.of(home))) {
+      // A service or a container may have none.
+      String user = System.getProperty("user.name", "").replaceAll("[^\\p{L}\\p{N}]+", "-");
+      return Path.of(System.getProperty("java.io.tmpdir"), "kettle-sieve-of-" + user);
+    }
+    return Path.of(home, underHome);
   }
 }

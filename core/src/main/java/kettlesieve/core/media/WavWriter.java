@@ -1,14 +1,11 @@
 package kettlesieve.core.media;
 
-import java.io.BufferedOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
 
@@ -45,37 +42,33 @@ public final class WavWriter {
    */
   public static void write(Audio audio, Path file, Format format, Progress progress)
       throws IOException {
-    Path unfinished = file.resolveSibling(file.getFileName() + ".part");
-    try {
-      try (OutputStream out =
-          new BufferedOutputStream(Files.newOutputStream(unfinished), 1 << 16)) {
-        long dataBytes = audio.frames() * audio.channels() * format.bytes;
-        out.write(header(audio, format, dataBytes));
-        float[][] block = new float[audio.channels()][BLOCK];
-        ByteBuffer bytes =
-            ByteBuffer.allocate(BLOCK * audio.channels() * format.bytes)
-                .order(ByteOrder.LITTLE_ENDIAN);
-        for (long from = 0; from < audio.frames(); from += BLOCK) {
-          int count = (int) Math.min(BLOCK, audio.frames() - from);
-          for (int c = 0; c < block.length; c++) {
-            audio.read(c, from, block[c], 0, count);
-          }
-          bytes.clear();
-          for (int i = 0; i < count; i++) {
-            for (float[] channel : block) {
-              put(bytes, channel[i], format);
-            }
-          }
-          out.write(bytes.array(), 0, bytes.position());
-          progress.at("writing " + file.getFileName(), (double) from / audio.frames());
-        }
-        if (dataBytes % 2 == 1) {
-          out.write(0);
+    WholeFile.write(file, out -> write(audio, file, format, progress, out));
+  }
+
+  private static void write(
+      Audio audio, Path file, Format format, Progress progress, OutputStream out)
+      throws IOException {
+    long dataBytes = audio.frames() * audio.channels() * format.bytes;
+    out.write(header(audio, format, dataBytes));
+    float[][] block = new float[audio.channels()][BLOCK];
+    ByteBuffer bytes =
+        ByteBuffer.allocate(BLOCK * audio.channels() * format.bytes).order(ByteOrder.LITTLE_ENDIAN);
+    for (long from = 0; from < audio.frames(); from += BLOCK) {
+      int count = (int) Math.min(BLOCK, audio.frames() - from);
+      for (int c = 0; c < block.length; c++) {
+        audio.read(c, from, block[c], 0, count);
+      }
+      bytes.clear();
+      for (int i = 0; i < count; i++) {
+        for (float[] channel : block) {
+          put(bytes, channel[i], format);
         }
       }
-      Files.move(unfinished, file, StandardCopyOption.REPLACE_EXISTING);
-    } finally {
-      Files.deleteIfExists(unfinished);
+      out.write(bytes.array(), 0, bytes.position());
+      progress.at("writing " + file.getFileName(), (double) from / audio.frames());
+    }
+    if (dataBytes % 2 == 1) {
+      out.write(0);
     }
   }
 

@@ -23,7 +23,7 @@ import kettlesieve.core.comparison.Job;
  * @param settings further places and what they are filled with
  * @param lowest what {@code {amount}} is at amount 0
  * @param highest what {@code {amount}} is at amount 100
- * @param timeLimitSeconds after this a run is stopped
+ * @param timeLimitSeconds after this a run is stopped; never null, null for the usual limit
  * @param price what it costs, in the person's words; null if not said
  * @param realTime whether it can run while the sound plays; null if not known
  */
@@ -35,11 +35,13 @@ public record CommandTool(
     @JsonInclude(JsonInclude.Include.NON_EMPTY) Map<String, String> settings,
     double lowest,
     double highest,
-    double timeLimitSeconds,
+    Double timeLimitSeconds,
     String price,
     Boolean realTime) {
   /** Time limit where none is said. */
   public static final double USUAL_LIMIT_SECONDS = 600;
+
+  private static final double LONGEST_LIMIT_SECONDS = 7 * 24 * 3600;
 
   private static final Pattern PLACE = Pattern.compile("\\{([A-Za-z][A-Za-z0-9_-]*)\\}");
   private static final List<String> OWN =
@@ -54,12 +56,16 @@ public record CommandTool(
     if (lowest == 0 && highest == 0) {
       highest = 100;
     }
-    timeLimitSeconds = timeLimitSeconds > 0 ? timeLimitSeconds : USUAL_LIMIT_SECONDS;
+    timeLimitSeconds = timeLimitSeconds == null ? USUAL_LIMIT_SECONDS : timeLimitSeconds;
     if (name.isEmpty()) {
       throw new IllegalArgumentException("a tool needs a name");
     }
     if (arguments.isEmpty() || arguments.get(0).isBlank()) {
       throw new IllegalArgumentException(name + ": a tool needs a program to run");
+    }
+    if (!(timeLimitSeconds > 0 && timeLimitSeconds <= LONGEST_LIMIT_SECONDS)) {
+      throw new IllegalArgumentException(
+          name + ": the time limit is a number of seconds above 0, of a week at most");
     }
     String all = String.join("\n", arguments);
     if (!all.contains("{input}")) {

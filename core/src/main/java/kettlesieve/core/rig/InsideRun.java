@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CancellationException;
 import java.util.function.BooleanSupplier;
+import kettlesieve.core.media.Unfinished;
 import kettlesieve.core.media.WavWriter;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
@@ -46,17 +47,24 @@ final class InsideRun {
         processor < 0 ? null : (Double) ((threads.getCurrentThreadCpuTime() - processor) / 1e9);
     double seconds = begun.seconds();
     Map<String, Path> files = new LinkedHashMap<>();
+    Path work = Unfinished.folder(order.folder());
     try {
+      Map<String, Path> written = new LinkedHashMap<>();
       for (var part : made.entrySet()) {
-        Path file = ResultFiles.free(order, part.getKey());
-        files.put(part.getKey(), file);
+        Path file = work.resolve(written.size() + ".wav");
         WavWriter.write(part.getValue(), file, WavWriter.Format.FLOAT, Progress.SILENT);
+        written.put(part.getKey(), file);
+      }
+      for (var part : written.entrySet()) {
+        files.put(part.getKey(), ResultFiles.place(part.getValue(), order, part.getKey()));
       }
     } catch (IOException e) {
       for (Path file : files.values()) {
         Files.deleteIfExists(file);
       }
       throw e;
+    } finally {
+      Unfinished.done(work);
     }
     return new Run(order, Run.Outcome.DONE, null, seconds, used, files, List.of());
   }

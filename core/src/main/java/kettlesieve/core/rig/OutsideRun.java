@@ -3,9 +3,6 @@ package kettlesieve.core.rig;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
-import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -17,16 +14,14 @@ import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.Roles;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaReader;
+import kettlesieve.core.media.Unfinished;
 import kettlesieve.core.media.WavWriter;
 import kettlesieve.core.signal.Progress;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 
 /**
  * Runs an outside tool in a working folder of its own; what it wrote is decoded before it is taken.
  */
 final class OutsideRun {
-  private static final Logger LOG = LoggerFactory.getLogger(OutsideRun.class);
   private static final long POLL_MILLIS = 50;
 
   private final MediaReader reader;
@@ -47,12 +42,16 @@ final class OutsideRun {
 
   /** Runs it; its working folder is deleted whatever happens. */
   Run of(CommandTool tool, Elapsed begun) throws IOException {
-    Path work = Files.createTempDirectory(order.folder(), ".run-");
+    Path work = Unfinished.folder(order.folder());
     try {
-      Path input = order.inputFile();
-      if (input == null) {
-        input = work.resolve("input.wav");
+      Path input = work.resolve("input.wav");
+      if (order.inputFile() == null) {
         WavWriter.write(order.subject(), input, WavWriter.Format.FLOAT, Progress.SILENT);
+      } else {
+        // A copy: what a tool does to its input is its own affair.
+        Path name = order.inputFile().getFileName();
+        input = Files.createDirectory(work.resolve("in")).resolve(name);
+        Files.copy(order.inputFile(), input);
       }
       Path results = Files.createDirectory(work.resolve("results"));
       Path output = results.resolve("output.wav");
@@ -64,7 +63,7 @@ final class OutsideRun {
               order.setup());
       return execute(tool, command, results, output, begun);
     } finally {
-      delete(work);
+      Unfinished.done(work);
     }
   }
 
@@ -166,20 +165,8 @@ final class OutsideRun {
       }
     }
     for (var part : found.entrySet()) {
-      Path target = ResultFiles.free(order, part.getKey());
-      Files.move(part.getValue(), target, StandardCopyOption.REPLACE_EXISTING);
-      files.put(part.getKey(), target);
+      files.put(part.getKey(), ResultFiles.place(part.getValue(), order, part.getKey()));
     }
     return new Run(order, Run.Outcome.DONE, null, seconds, used, files, said);
-  }
-
-  private static void delete(Path folder) {
-    try (Stream<Path> all = Files.walk(folder)) {
-      for (Path path : new ArrayList<>(all.sorted(Comparator.reverseOrder()).toList())) {
-        Files.deleteIfExists(path);
-      }
-    } catch (IOException e) {
-      LOG.warn("a working folder could not be deleted: {}", folder);
-    }
   }
 }

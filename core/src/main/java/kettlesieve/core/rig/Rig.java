@@ -11,6 +11,7 @@ import java.util.concurrent.Future;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.Consumer;
 import kettlesieve.core.media.MediaReader;
+import kettlesieve.core.media.Unfinished;
 import kettlesieve.core.signal.Progress;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -104,6 +105,7 @@ public final class Rig implements AutoCloseable {
     try {
       progress.at(order.label(), 0);
       Files.createDirectories(order.folder());
+      Unfinished.sweepOnce(order.folder());
       return order.tool() instanceof RigTool.Outside outside
           ? new OutsideRun(reader, order, ticket.cancelled::get, progress).of(outside.tool(), begun)
           : new InsideRun(order, ticket.cancelled::get, progress)

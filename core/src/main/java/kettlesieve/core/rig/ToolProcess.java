@@ -7,9 +7,13 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayDeque;
+import java.util.ArrayList;
 import java.util.Deque;
 import java.util.List;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicBoolean;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -20,6 +24,23 @@ import org.slf4j.LoggerFactory;
 final class ToolProcess {
   private static final Logger LOG = LoggerFactory.getLogger(ToolProcess.class);
   private static final int MESSAGE_LINES = 40;
+
+  /** Tools that run now: none of them outlives the program. */
+  private static final Set<Process> RUNNING = ConcurrentHashMap.newKeySet();
+
+  private static final AtomicBoolean ENDING = new AtomicBoolean();
+
+  static {
+    Runtime.getRuntime()
+        .addShutdownHook(
+            new Thread(
+                () -> {
+                  ENDING.set(true);
+                  RUNNING.forEach(ToolProcess::stop);
+                },
+                "tools"));
+  }
+
   private static final int LINE_LENGTH = 500;
 
   private final Process process;
@@ -38,18 +59,36 @@ final class ToolProcess {
    * @throws IOException if there is no such program
    */
   static ToolProcess start(List<String> command, Path folder) throws IOException {
-    return new ToolProcess(
-        new ProcessBuilder(command)
+    if (ENDING.get()) {
+      throw new IOException("the program is ending");
+    }
+    Process started =
+        new ProcessBuilder(program(command))
             .directory(folder.toFile())
             .redirectErrorStream(true)
             .redirectInput(ProcessBuilder.Redirect.from(nothing()))
-            .start());
+            .start();
+    RUNNING.add(started);
+    return new ToolProcess(started);
+  }
+
+  /** A path is meant from where the program was started, not from the tool's own folder. */
+  private static List<String> program(List<String> command) {
+    Path path = Path.of(command.get(0));
+    if (path.isAbsolute() || path.getNameCount() < 2) {
+      return command;
+    }
+    List<String> absolute = new ArrayList<>(command);
+    absolute.set(0, path.toAbsolutePath().normalize().toString());
+    return absolute;
   }
 
   /** Waits a little; whether the process has ended. */
   boolean ended(long millis) throws InterruptedException {
     boolean ended = process.waitFor(millis, TimeUnit.MILLISECONDS);
-    if (!ended) {
+    if (ended) {
+      RUNNING.remove(process);
+    } else {
       processor = longer(processor, used(process));
     }
     return ended;

@@ -9,13 +9,13 @@ import com.fasterxml.jackson.databind.json.JsonMapper;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import kettlesieve.core.media.PlainFile;
+import kettlesieve.core.media.WholeFile;
 
 /**
  * The outside tools a person has defined, as a JSON file that can be handed on: {@code schema} and
@@ -25,6 +25,7 @@ public final class ToolShelf {
   /** The form of file that this program writes. */
   public static final String SCHEMA = "kettle-sieve/tools/1";
 
+  private static final long LARGEST = 4L << 20;
   private static final ObjectMapper JSON =
       JsonMapper.builder()
           .enable(SerializationFeature.INDENT_OUTPUT)
@@ -39,11 +40,8 @@ public final class ToolShelf {
    * @throws IOException with a message for people if the file is missing or is no list of tools
    */
   public static List<CommandTool> read(Path file) throws IOException {
-    if (!Files.isRegularFile(file)) {
-      throw new IOException(file + ": there is no such file. Check the name.");
-    }
     try {
-      JsonNode tree = JSON.readTree(Files.readString(file, StandardCharsets.UTF_8));
+      JsonNode tree = JSON.readTree(PlainFile.bytes(file, LARGEST));
       if (!tree.path("schema").asText("").equals(SCHEMA)) {
         throw new IOException(
             file + ": this is no list of tools. Choose a file that Kettle Sieve exported.");
@@ -53,7 +51,9 @@ public final class ToolShelf {
         tools.add(JSON.treeToValue(node, CommandTool.class));
       }
       return tools;
-    } catch (JsonProcessingException | java.nio.charset.CharacterCodingException e) {
+    } catch (PlainFile.RefusedException e) {
+      throw new IOException(file + ": " + e.getMessage() + ".", e);
+    } catch (JsonProcessingException e) {
       Throwable cause = e.getCause();
       throw new IOException(
           file
@@ -71,15 +71,8 @@ public final class ToolShelf {
     root.put("schema", SCHEMA);
     ArrayNode list = root.putArray("tools");
     tools.forEach(t -> list.add(JSON.<JsonNode>valueToTree(t)));
-    Path target = file.toAbsolutePath();
-    Files.createDirectories(target.getParent());
-    Path unfinished = target.resolveSibling(target.getFileName() + ".part");
-    try {
-      Files.writeString(unfinished, JSON.writeValueAsString(root) + "\n", StandardCharsets.UTF_8);
-      Files.move(unfinished, target, StandardCopyOption.REPLACE_EXISTING);
-    } finally {
-      Files.deleteIfExists(unfinished);
-    }
+    Files.createDirectories(file.toAbsolutePath().getParent());
+    WholeFile.write(file, JSON.writeValueAsString(root) + "\n");
   }
 
   /** The tool of a name. */

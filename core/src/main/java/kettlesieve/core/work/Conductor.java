@@ -3,13 +3,11 @@ package kettlesieve.core.work;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.NoSuchElementException;
 import java.util.Optional;
-import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.ExecutionException;
@@ -156,6 +154,12 @@ public final class Conductor implements AutoCloseable {
 
   /** A recording as the conductor has it: read before, or read now. */
   public Recording read(MediaRef ref, Progress progress) throws MediaException {
+    if (!ref.named()) {
+      throw new MediaException(
+          Path.of(ref.path().isEmpty() ? "no file" : "an impossible name"),
+          "the comparison names no file for it",
+          "Choose the file again, or take it out.");
+    }
     Path file = ref.file();
     long modified = file.toFile().lastModified();
     long bytes = file.toFile().length();
@@ -196,7 +200,7 @@ public final class Conductor implements AutoCloseable {
     }
 
     Results go() throws MediaException {
-      recordings.keySet().retainAll(ownFiles());
+      recordings.keySet().retainAll(comparison.files().stream().map(MediaRef::file).toList());
       recall();
       try {
         source = read(comparison.source());
@@ -215,6 +219,7 @@ public final class Conductor implements AutoCloseable {
       }
       notices.clear();
       noteChange(comparison.source(), source.facts().sha256(), "the source");
+      noteDoubt(source, "the source");
       readVersions();
       ExecutorService pool =
           Executors.newFixedThreadPool(
@@ -227,19 +232,6 @@ public final class Conductor implements AutoCloseable {
         pool.shutdownNow();
         store.fingerprints().keep();
       }
-    }
-
-    private Set<Path> ownFiles() {
-      Set<Path> own = new HashSet<>();
-      own.add(comparison.source().file());
-      if (comparison.reference() != null) {
-        own.add(comparison.reference().file());
-      }
-      comparison.trueStems().values().forEach(ref -> own.add(ref.file()));
-      for (Version v : comparison.versions()) {
-        v.files().forEach(ref -> own.add(ref.file()));
-      }
-      return own;
     }
 
     /** What is known of all versions without reading anything; nothing if something is missing. */
@@ -305,10 +297,15 @@ public final class Conductor implements AutoCloseable {
           }
           files.put(v.id(), own);
           listener.versionRead(v.id(), own);
+          own.values().forEach(r -> noteDoubt(r, v.label()));
           Examination.files(v)
               .forEach((role, ref) -> noteChange(ref, own.get(role).facts().sha256(), v.label()));
         } catch (MediaException e) {
           fail(v, e.file(), e.problem());
+        } catch (CancellationException e) {
+          throw e;
+        } catch (RuntimeException | OutOfMemoryError e) {
+          fail(v, broken(v, e));
         }
       }
     }
@@ -392,6 +389,13 @@ public final class Conductor implements AutoCloseable {
       Recording read = Conductor.this.read(ref, progress);
       sums.put(ref.file(), read.facts().sha256());
       return read;
+    }
+
+    /** What may be wrong with a file that could be read. */
+    private void noteDoubt(Recording recording, String what) {
+      if (recording.facts().doubt() != null) {
+        notices.add(new Notice(what, recording.facts().doubt()));
+      }
     }
 
     private List<Fairness.Item> alike(Map<Version, List<Matched>> matched) {

@@ -1,13 +1,16 @@
 package kettlesieve.core.work;
 
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.TimeUnit;
+import kettlesieve.core.media.Checksum;
+import kettlesieve.core.media.PlainFile;
+import kettlesieve.core.media.WholeFile;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -19,6 +22,7 @@ import org.slf4j.LoggerFactory;
 final class Fingerprints {
   private static final Logger LOG = LoggerFactory.getLogger(Fingerprints.class);
   private static final int MOST = 5000;
+  private static final long LARGEST = 8L << 20;
 
   private final Path file;
   private final Map<String, String> known =
@@ -36,7 +40,12 @@ final class Fingerprints {
     this.file = file;
     if (file != null && Files.isRegularFile(file)) {
       try {
-        for (String line : Files.readAllLines(file)) {
+        String text = new String(PlainFile.bytes(file, LARGEST), StandardCharsets.UTF_8);
+        int first = text.indexOf('\n') + 1;
+        if (!text.startsWith(Checksum.ofText(text.substring(first)) + "\n")) {
+          throw new IOException("they were altered");
+        }
+        for (String line : text.substring(first).split("\n")) {
           int tab = line.indexOf('\t');
           if (tab == 64) {
             known.put(line.substring(tab + 1), line.substring(0, tab));
@@ -81,9 +90,7 @@ final class Fingerprints {
     known.forEach((k, sha) -> text.append(sha).append('\t').append(k).append('\n'));
     try {
       Files.createDirectories(file.getParent());
-      Path beside = Files.createTempFile(file.getParent(), "fingerprints", ".part");
-      Files.writeString(beside, text);
-      Files.move(beside, file, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
+      WholeFile.write(file, Checksum.ofText(text.toString()) + "\n" + text);
     } catch (IOException e) {
       LOG.warn("the checksums could not be kept", e);
     }

@@ -4,12 +4,13 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.dataformat.smile.SmileFactory;
 import com.fasterxml.jackson.dataformat.smile.SmileGenerator;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.nio.file.attribute.FileTime;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -23,8 +24,12 @@ import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Taken;
 import kettlesieve.core.media.CacheFolder;
+import kettlesieve.core.media.Checksum;
 import kettlesieve.core.media.MediaFacts;
+import kettlesieve.core.media.PlainFile;
+import kettlesieve.core.media.Unfinished;
 import kettlesieve.core.media.UserFolders;
+import kettlesieve.core.media.WholeFile;
 import kettlesieve.core.score.Measured;
 import kettlesieve.core.score.Notice;
 import kettlesieve.core.score.ScoreSheet;
@@ -48,6 +53,7 @@ public final class ResultStore {
   private static final String ENDING = ".result";
   private static final long MOST_BYTES = 2L << 30;
   private static final long LARGEST_BYTES = 64L << 20;
+  private static final int SUM_BYTES = 64;
 
   /**
    * What is kept of the source.
@@ -204,7 +210,7 @@ public final class ResultStore {
       return Optional.empty();
     }
     try {
-      T read = SMILE.readValue(file(key).toFile(), type);
+      T read = SMILE.readValue(checked(PlainFile.bytes(file(key), LARGEST_BYTES)), type);
       Files.setLastModifiedTime(file(key), FileTime.from(Instant.now()));
       synchronized (memory) {
         memory.put(key, read);
@@ -226,23 +232,30 @@ public final class ResultStore {
     }
     try {
       Files.createDirectories(folder);
-      Path beside = Files.createTempFile(folder, "result", ".part");
-      try {
-        SMILE.writeValue(beside.toFile(), entry);
-        if (Files.size(beside) <= LARGEST_BYTES) {
-          Files.move(
-              beside,
-              file(key),
-              StandardCopyOption.REPLACE_EXISTING,
-              StandardCopyOption.ATOMIC_MOVE);
-          CacheFolder.prune(folder, ENDING, MOST_BYTES);
-        }
-      } finally {
-        Files.deleteIfExists(beside);
+      byte[] bytes = SMILE.writeValueAsBytes(entry);
+      if (bytes.length < LARGEST_BYTES - SUM_BYTES) {
+        Unfinished.sweepOnce(folder);
+        WholeFile.write(
+            file(key),
+            out -> {
+              out.write(bytes);
+              out.write(Checksum.ofBytes(bytes).getBytes(StandardCharsets.US_ASCII));
+            });
+        CacheFolder.prune(folder, ENDING, MOST_BYTES);
       }
     } catch (IOException e) {
       LOG.warn("a result could not be kept", e);
     }
+  }
+
+  /** What stands before the checksum at the end of a file. */
+  private static byte[] checked(byte[] file) throws IOException {
+    byte[] bytes = Arrays.copyOf(file, Math.max(0, file.length - SUM_BYTES));
+    byte[] sum = Arrays.copyOfRange(file, bytes.length, file.length);
+    if (!Checksum.ofBytes(bytes).equals(new String(sum, StandardCharsets.US_ASCII))) {
+      throw new IOException("it was altered");
+    }
+    return bytes;
   }
 
   private Path file(WorkKey key) {

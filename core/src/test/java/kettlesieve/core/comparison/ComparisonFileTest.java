@@ -5,8 +5,13 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -153,8 +158,8 @@ class ComparisonFileTest {
     Path file = folder.resolve("kept.sieve");
     ComparisonFile.save(sample(), file);
     String before = Files.readString(file);
-    // A folder in the place of the unfinished copy stands for a disk that cannot be written.
-    Files.createDirectories(folder.resolve("kept.sieve.part/x"));
+    // A folder in the place of the lock stands for a folder that cannot be written.
+    Files.createDirectories(folder.resolve(".kept.sieve.lock/x"));
     assertThatThrownBy(() -> ComparisonFile.save(sample().withName("new"), file))
         .isInstanceOf(ComparisonFileException.class)
         .hasMessageContaining("could not be saved");
@@ -177,5 +182,217 @@ class ComparisonFileTest {
     assertThatThrownBy(() -> new TimeSpan(2, 2)).isInstanceOf(IllegalArgumentException.class);
     assertThatThrownBy(() -> new TimeSpan(Double.NaN, 2))
         .isInstanceOf(IllegalArgumentException.class);
+  }
+
+  private static final String HEAD = "{\"schema\": \"kettle-sieve/comparison/1\", ";
+
+  private Path written(String body) throws Exception {
+    Path file = folder.resolve("by-hand.sieve");
+    Files.writeString(file, HEAD + body + "}");
+    return file;
+  }
+
+  @Test
+  void unknownFieldsOfEveryLevelAreKeptNullOnesToo() throws Exception {
+    String body =
+        """
+        "job": "stems", "mood": null,
+        "excerpt": {"from": 1, "to": 2, "why": "loud"},
+        "excerpts": [{"name": "one", "span": {"from": 0, "to": 1, "tag": 7}, "colour": null}],
+        "pauses": [{"from": 0, "to": 1, "by": "ear"}, {"from": 3, "to": 4, "by": "eye"}],
+        "marks": [{"id": "m1", "from": 2, "to": 2, "seen": true}],
+        "costs": {"Tool": {"seconds": 3, "currency": "crowns"}, "None": null},
+        "profiles": [{"name": "own", "weights": {"missed": 1, "added": 1, "lost": 1}, "who": "me"}],
+        "versions": [
+          {"id": "v1", "label": "a", "media": {"path": "a.wav", "disk": 3},
+           "match": {"gainDb": 2, "hand": "left"}, "cost": {"vendor": "x"}},
+          {"id": "v2", "label": "b",
+           "stems": {"drums": {"media": {"path": "d.wav", "take": 2}, "spill": {"deep": [1, null]}}}}]
+        """;
+    Path file = written(body);
+    Comparison read = ComparisonFile.load(file);
+    // Other parts change, move and are taken out; what is unknown stays where it belongs.
+    Comparison changed =
+        read.withName("changed")
+            .withPauses(List.of(new TimeSpan(3, 4), new TimeSpan(6, 7)))
+            .withVersions(
+                List.of(
+                    read.versions().get(1),
+                    read.versions()
+                        .get(0)
+                        .withVerdict("good")
+                        .withCost(new Cost(1.0, null, null, null))));
+    ComparisonFile.save(changed, file);
+    String text = Files.readString(file);
+    assertThat(text)
+        .contains("\"mood\" : null", "\"why\" : \"loud\"", "\"tag\" : 7", "\"colour\" : null")
+        .contains("\"by\" : \"eye\"", "\"seen\" : true", "\"currency\" : \"crowns\"")
+        .contains("\"None\" : null", "\"who\" : \"me\"", "\"disk\" : 3", "\"hand\" : \"left\"")
+        .contains("\"vendor\" : \"x\"", "\"take\" : 2", "\"deep\" : [ 1, null ]")
+        .doesNotContain("\"by\" : \"ear\"");
+    assertThat(ComparisonFile.load(file).withUnknown(null)).isEqualTo(changed.withUnknown(null));
+    ComparisonFile.save(changed.minus("v1"), file);
+    assertThat(Files.readString(file)).doesNotContain("vendor").contains("\"take\" : 2");
+  }
+
+  @Test
+  void whatIsWrongIsNamedWithItsPlace() throws Exception {
+    String[][] cases = {
+      {
+        "\"versions\": [{\"id\": \"v1\", \"label\": \"a\", \"cost\": {\"seconds\": 1e999}}]",
+        "versions 1.cost.seconds"
+      },
+      {
+        "\"versions\": [{\"id\": \"v1\", \"label\": \"a\", \"cost\": {\"seconds\": -1}}]",
+        "versions 1.cost"
+      },
+      {"\"excerpt\": {\"from\": 5, \"to\": 2}", "excerpt"},
+      {"\"marks\": [{\"from\": \"soon\"}]", "marks 1.from"},
+      {
+        "\"versions\": [{\"id\": \"v\", \"label\": \"a\"}, {\"id\": \"v\", \"label\": \"a\"}]",
+        "both called a"
+      },
+      {"\n\n\"ratio\": NaN", "line 3"},
+    };
+    for (String[] one : cases) {
+      Path file = written(one[0]);
+      assertThatThrownBy(() -> ComparisonFile.load(file))
+          .as(one[0])
+          .isInstanceOf(ComparisonFileException.class)
+          .hasMessageContaining("by-hand.sieve")
+          .hasMessageContaining(one[1]);
+    }
+  }
+
+  @Test
+  void oneBadVersionDoesNotStopTheFile() throws Exception {
+    Comparison read =
+        ComparisonFile.load(
+            written(
+                """
+                "costs": {"T": null}, "source": {"path": "s.wav"},
+                "versions": [{"id": "v1", "label": "none"},
+                  {"id": "v2", "label": "null", "media": {"path": null}},
+                  {"id": "v3", "label": "odd", "media": {"path": "a\\u0000b"}},
+                  {"id": "v4", "label": "good", "media": {"path": "g.wav"}}]
+                """));
+    assertThat(read.versions()).hasSize(4);
+    assertThat(read.versions().stream().filter(v -> v.files().get(0).named()))
+        .extracting(Version::label)
+        .containsExactly("good");
+    Path file = folder.resolve("again.sieve");
+    ComparisonFile.save(read, file);
+    assertThat(ComparisonFile.load(file)).isEqualTo(read);
+  }
+
+  @Test
+  void onlyPlainFilesOfASensibleSizeAreRead() throws Exception {
+    Path deep = folder.resolve("deep.sieve");
+    Files.writeString(deep, HEAD + "\"x\": " + "[".repeat(2_000_000));
+    assertThatThrownBy(() -> ComparisonFile.load(deep)).hasMessageContaining("nested");
+    Path large = folder.resolve("large.sieve");
+    Files.writeString(large, HEAD + "\"x\": [" + "[],".repeat(8_000_000) + "1]}");
+    assertThatThrownBy(() -> ComparisonFile.load(large)).hasMessageContaining("larger than 16 MB");
+    assertThatThrownBy(() -> ComparisonFile.load(folder)).hasMessageContaining("a folder");
+    assertThatThrownBy(() -> ComparisonFile.load(Path.of("/dev/zero")))
+        .hasMessageContaining("device or a pipe");
+    Path pipe = folder.resolve("pipe.sieve");
+    assertThat(new ProcessBuilder("mkfifo", pipe.toString()).start().waitFor()).isZero();
+    assertThatThrownBy(() -> ComparisonFile.load(pipe)).hasMessageContaining("device or a pipe");
+  }
+
+  @Test
+  void savingFollowsLinksAndKeepsPermissions() throws Exception {
+    Path real = Files.createDirectories(folder.resolve("deep")).resolve("real.sieve");
+    ComparisonFile.save(sample(), real);
+    Files.setPosixFilePermissions(real, PosixFilePermissions.fromString("rw-rw-r--"));
+    Path link = Files.createSymbolicLink(folder.resolve("link.sieve"), real);
+    ComparisonFile.save(sample().withName("through the link"), link);
+    assertThat(Files.isSymbolicLink(link)).isTrue();
+    assertThat(Files.readString(real)).contains("through the link");
+    assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(real)))
+        .isEqualTo("rw-rw-r--");
+  }
+
+  @Test
+  void aLinkThatWasPlantedIsNotWrittenThrough() throws Exception {
+    Path precious = Files.writeString(folder.resolve("precious.txt"), "years of work");
+    Path file = folder.resolve("x.sieve");
+    for (String name : List.of("x.sieve.part", ".x.sieve.lock")) {
+      Files.createSymbolicLink(folder.resolve(name), precious);
+    }
+    try {
+      ComparisonFile.save(sample(), file);
+    } catch (ComparisonFileException e) {
+      // Refusing is as good; the file behind the link is what counts.
+      assertThat(e).hasMessageContaining("could not be saved");
+    }
+    assertThat(precious).hasContent("years of work");
+  }
+
+  @Test
+  void versionsThatAnotherAddedAreKept() throws Exception {
+    Path file = folder.resolve("shared.sieve");
+    ComparisonFile.Stored mine = ComparisonFile.save(sample(), file);
+    ComparisonFile.update(
+        file, c -> c.plus(Version.of("v2", "Theirs", MediaRef.of(folder.resolve("t.wav")))));
+    Comparison own =
+        mine.comparison()
+            .withNotes("mine")
+            .plus(Version.of("v2", "Mine", MediaRef.of(folder.resolve("m.wav"))));
+    ComparisonFile.Stored saved = ComparisonFile.save(own, file, mine);
+    assertThat(saved.comparison().versions())
+        .extracting(Version::label)
+        .containsExactly("Mild", "Mine", "Theirs");
+    assertThat(saved.comparison().versions()).extracting(Version::id).doesNotHaveDuplicates();
+    assertThat(ComparisonFile.load(file)).isEqualTo(saved.comparison());
+    assertThat(saved.comparison().notes()).isEqualTo("mine");
+    // Saved again, nothing comes in twice.
+    assertThat(ComparisonFile.save(saved.comparison(), file, saved).comparison())
+        .isEqualTo(saved.comparison());
+  }
+
+  @Test
+  void anyOtherChangeIsAskedAbout() throws Exception {
+    Path file = folder.resolve("shared.sieve");
+    ComparisonFile.Stored mine = ComparisonFile.save(sample(), file);
+    ComparisonFile.update(file, c -> c.withNotes("theirs"));
+    String theirs = Files.readString(file);
+    assertThatThrownBy(() -> ComparisonFile.save(mine.comparison().withNotes("mine"), file, mine))
+        .isInstanceOf(ChangedElsewhereException.class)
+        .hasMessageContaining("shared.sieve");
+    assertThat(file).hasContent(theirs);
+    Files.writeString(file, "{");
+    assertThatThrownBy(() -> ComparisonFile.save(mine.comparison(), file, mine))
+        .isInstanceOf(ChangedElsewhereException.class);
+    Files.delete(file);
+    ComparisonFile.save(mine.comparison(), file, mine);
+    assertThat(ComparisonFile.load(file)).isEqualTo(sample());
+  }
+
+  @Test
+  void manyWritersLoseNothing() throws Exception {
+    Path file = folder.resolve("busy.sieve");
+    ComparisonFile.save(Comparison.empty("busy", Job.DENOISE), file);
+    ExecutorService pool = Executors.newFixedThreadPool(4);
+    try {
+      List<Future<Comparison>> all = new ArrayList<>();
+      for (int i = 0; i < 40; i++) {
+        String label = "version " + i;
+        MediaRef media = MediaRef.of(folder.resolve(i + ".wav"));
+        all.add(
+            pool.submit(
+                () ->
+                    ComparisonFile.update(
+                        file, c -> c.plus(Version.of(c.freshId(), label, media)))));
+      }
+      for (Future<Comparison> one : all) {
+        one.get();
+      }
+    } finally {
+      pool.shutdownNow();
+    }
+    assertThat(ComparisonFile.load(file).versions()).hasSize(40);
+    assertThat(Files.list(folder)).containsExactly(file);
   }
 }

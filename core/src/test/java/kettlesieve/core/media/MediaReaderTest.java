@@ -88,7 +88,7 @@ class MediaReaderTest {
 
   @Test
   void longRecordingsAreMappedAndFoundAgain() throws Exception {
-    float[] x = Sounds.white((int) SampleSink.IN_MEMORY + 5000, 4);
+    float[] x = Sounds.white((1 << 22) + 5000, 4);
     Path file = folder.resolve("long.wav");
     WavWriter.write(Audio.of(48_000, x), file, WavWriter.Format.FLOAT, Progress.SILENT);
     Recording first = reader.read(file, Progress.SILENT);
@@ -212,6 +212,147 @@ class MediaReaderTest {
                     Audio.of(8000, new float[9000]), file, WavWriter.Format.FLOAT, failing))
         .isInstanceOf(CancellationException.class);
     assertThat(file).hasContent("old");
+  }
+
+  /** Cut between two samples, so that what is there looks whole. */
+  @Test
+  void aWavAndAnAiffCutBetweenSamplesAreRefused() throws Exception {
+    for (String name : new String[] {"s16.wav", "s24.wav", "f32.wav", "rf64.wav", "tone.aiff"}) {
+      byte[] whole = Files.readAllBytes(Sounds.resource("formats/" + name));
+      Path cut = folder.resolve("cut-" + name);
+      Files.write(cut, Arrays.copyOf(whole, whole.length - 24 * (whole.length / 100)));
+      refused(cut, "ends early", "Copy or export it again");
+    }
+  }
+
+  /** Programs that write to a pipe do not know the length. */
+  @Test
+  void aHeaderThatPromisesNothingIsTaken() throws Exception {
+    byte[] whole = Files.readAllBytes(Sounds.resource("formats/s16.wav"));
+    for (int size : new int[] {-1, 0xfffffff0}) {
+      byte[] piped = whole.clone();
+      ByteBuffer.wrap(piped).order(ByteOrder.LITTLE_ENDIAN).putInt(4, size).putInt(40, size);
+      Path file = Files.write(folder.resolve("piped" + size + ".wav"), piped);
+      assertThat(reader.read(file, Progress.SILENT).facts().seconds()).isCloseTo(1, within(0.01));
+    }
+  }
+
+  @Test
+  void everyFlippedBitOfAFlacIsNoticed() throws Exception {
+    byte[] whole = Files.readAllBytes(Sounds.resource("formats/tone.flac"));
+    int begin = 4 + 4 + 34;
+    int silent = 0;
+    for (int i = 0; i < 60; i++) {
+      byte[] flipped = whole.clone();
+      int at = begin + (int) ((long) i * (whole.length - begin) / 60) + 50;
+      flipped[Math.min(at, whole.length - 1)] ^= (byte) (1 << i % 8);
+      Path file = Files.write(folder.resolve("flipped-" + i + ".flac"), flipped);
+      try {
+        Audio read = reader.read(file, Progress.SILENT).audio();
+        // A bit of the padding or of a comment is no sound.
+        Audio right = reader.read(Sounds.resource("formats/tone.flac"), Progress.SILENT).audio();
+        silent += Arrays.equals(read.wholeChannel(0), right.wholeChannel(0)) ? 0 : 1;
+      } catch (MediaException e) {
+        assertThat(e).hasMessageContaining("flipped-" + i + ".flac");
+      }
+    }
+    assertThat(silent).isZero();
+  }
+
+  @Test
+  void aTagBehindAFlacIsNoSound() throws Exception {
+    byte[] whole = Files.readAllBytes(Sounds.resource("formats/tone.flac"));
+    byte[] tagged = Arrays.copyOf(whole, whole.length + 128);
+    System.arraycopy("TAGFog horn".getBytes(), 0, tagged, whole.length, 11);
+    Path file = Files.write(folder.resolve("tagged.flac"), tagged);
+    assertThat(reader.read(file, Progress.SILENT).audio().wholeChannel(0))
+        .isEqualTo(
+            reader
+                .read(Sounds.resource("formats/tone.flac"), Progress.SILENT)
+                .audio()
+                .wholeChannel(0));
+  }
+
+  @Test
+  void damagedAndMissingOggPagesAreNoticedWithTheirPlace() throws Exception {
+    byte[] whole = Files.readAllBytes(Sounds.resource("formats/tone.ogg"));
+    byte[] flipped = whole.clone();
+    flipped[whole.length * 3 / 4] ^= 8;
+    refused(Files.write(folder.resolve("flipped.ogg"), flipped), "is damaged", "Export");
+    refused(
+        Files.write(folder.resolve("cut.ogg"), Arrays.copyOf(whole, whole.length * 3 / 4)),
+        "is damaged",
+        "Export");
+    // The last of its three pages, without the mark that it is the last.
+    int last = 3336;
+    byte[] page = Arrays.copyOfRange(whole, last, whole.length);
+    page[5] = 0;
+    ByteBuffer bytes = ByteBuffer.wrap(page).order(ByteOrder.LITTLE_ENDIAN).putInt(22, 0);
+    bytes.putInt(22, OggPages.checksum(0, page, page.length));
+    byte[] unended = Arrays.copyOf(whole, whole.length);
+    System.arraycopy(page, 0, unended, last, page.length);
+    Path endless = Files.write(folder.resolve("endless.ogg"), unended);
+    assertThat(reader.read(endless, Progress.SILENT).facts().doubt()).contains("cut off");
+    assertThat(reader.read(Sounds.resource("formats/tone.ogg"), Progress.SILENT).facts().doubt())
+        .isNull();
+  }
+
+  /** RFC 3533, the polynomial 0x04c11db7 without reflection; "123456789" gives 0x89a1897f. */
+  @Test
+  void theChecksumOfOggIsThatOfItsStandard() {
+    assertThat(OggPages.checksum(0, "123456789".getBytes(), 9)).isEqualTo(0x89a1897f);
+  }
+
+  @Test
+  void aCacheThatWasAlteredIsMadeAgain() throws Exception {
+    float[] x = Sounds.white(200_000, 4);
+    Path file = folder.resolve("long.wav");
+    WavWriter.write(Audio.of(48_000, x), file, WavWriter.Format.FLOAT, Progress.SILENT);
+    String sha = reader.read(file, Progress.SILENT).facts().sha256();
+    Path samples = folder.resolve("cache").resolve(sha + ".f32");
+    byte[] altered = Files.readAllBytes(samples);
+    altered[1000] ^= 64;
+    Files.write(samples, altered);
+    assertThat(reader.read(file, sha, Progress.SILENT).audio().wholeChannel(0)).isEqualTo(x);
+    Path facts = folder.resolve("cache").resolve(sha + ".json");
+    Files.writeString(facts, Files.readString(facts).replace("48000", "44100"));
+    assertThat(reader.read(file, sha, Progress.SILENT).audio().sampleRate()).isEqualTo(48_000);
+    Files.delete(samples);
+    Files.createDirectories(samples.resolve("in the way"));
+    assertThat(reader.read(file, sha, Progress.SILENT).audio().wholeChannel(0)).isEqualTo(x);
+  }
+
+  @Test
+  void shortSoundNeedsNoCacheFolderAndNoHeapWhereThereIsOne() throws Exception {
+    float[] x = Sounds.white(300_000, 4);
+    Path file = folder.resolve("short.wav");
+    WavWriter.write(Audio.of(48_000, x), file, WavWriter.Format.FLOAT, Progress.SILENT);
+    assertThat(reader.read(file, Progress.SILENT).audio()).isInstanceOf(MappedAudio.class);
+    MediaReader blocked = new MediaReader(Files.createFile(folder.resolve("blocked")));
+    assertThat(blocked.read(file, Progress.SILENT).audio().wholeChannel(0)).isEqualTo(x);
+  }
+
+  @Test
+  void onlyPlainFilesAreOpened() throws Exception {
+    Path pipe = folder.resolve("pipe.wav");
+    assertThat(new ProcessBuilder("mkfifo", pipe.toString()).start().waitFor()).isZero();
+    refused(pipe, "no plain file", "Choose an audio file");
+    refused(Path.of("/dev/zero"), "no plain file", "Choose an audio file");
+  }
+
+  /** Most of it is a hole in the file: nothing is written, and all of it would have to be read. */
+  @Test
+  void gigabytesOfSomethingElseAreNotReadThrough() throws Exception {
+    Path file = folder.resolve("junk.wav");
+    try (var out = new java.io.RandomAccessFile(file.toFile(), "rw")) {
+      out.write(new byte[] {1, 2, 3, 4, 5, 6, 7, 8});
+      out.setLength(40L << 30);
+    }
+    long[] read = {0};
+    assertThatThrownBy(() -> reader.read(file, (what, share) -> read[0]++))
+        .isInstanceOf(MediaException.class)
+        .hasMessageContaining("not an audio file");
+    assertThat(read[0]).isEqualTo(1);
   }
 
   private void refused(Path file, String problem, String remedy) {

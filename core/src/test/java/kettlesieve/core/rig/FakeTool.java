@@ -29,6 +29,17 @@ public final class FakeTool {
         Thread.sleep(600_000);
       }
       case "garbage" -> Files.write(output, "no sound".getBytes(StandardCharsets.UTF_8));
+      case "spoil" -> {
+        Files.copy(input, output);
+        Files.write(input, new byte[100]);
+      }
+      case "eat" -> {
+        Files.move(input, output);
+      }
+      case "cut" -> {
+        byte[] whole = Files.readAllBytes(input);
+        Files.write(output, java.util.Arrays.copyOf(whole, whole.length - 9000));
+      }
       case "words" -> {
         Files.copy(input, output);
         for (int i = 3; i < words.length; i++) {

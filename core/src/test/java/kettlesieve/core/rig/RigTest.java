@@ -131,6 +131,47 @@ class RigTest {
   }
 
   @Test
+  void aToolThatSpoilsItsInputSpoilsACopy() throws Exception {
+    byte[] before = Files.readAllBytes(source.file());
+    for (String way : List.of("spoil", "eat")) {
+      Run run = run(tool(Job.DENOISE, 60, way, "{input}", "{output}"), 0);
+      assertThat(run.outcome()).as(way).isEqualTo(Run.Outcome.DONE);
+      assertThat(source.file()).hasBinaryContent(before);
+    }
+  }
+
+  @Test
+  void aResultThatWasCutOffIsNotTaken() throws Exception {
+    Run cut = run(tool(Job.DENOISE, 60, "cut", "{input}", "{output}"), 0);
+    assertThat(cut.outcome()).isEqualTo(Run.Outcome.FAILED);
+    assertThat(cut.problem()).contains("ends early");
+    assertThat(made()).isEmpty();
+  }
+
+  @Test
+  void aPathOfAToolIsMeantFromWhereTheProgramWasStarted() throws Exception {
+    Path here = Path.of("").toAbsolutePath();
+    Path script = Files.createTempFile(here.resolve("target"), "tool", ".sh");
+    try {
+      Files.writeString(script, "#!/bin/sh\ncp \"$1\" \"$2\"\n");
+      assertThat(script.toFile().setExecutable(true)).isTrue();
+      String relative = here.relativize(script).toString();
+      Run run = run(CommandTool.of("s", Job.DENOISE, List.of(relative, "{input}", "{output}")), 0);
+      assertThat(run.problem()).isNull();
+    } finally {
+      Files.delete(script);
+    }
+  }
+
+  @Test
+  void timeLimitsThatAreNoneAreRefused() {
+    CommandTool good = CommandTool.of("t", Job.DENOISE, List.of("t", "{input}", "{output}"));
+    for (double limit : new double[] {0, -1, Double.NaN, Double.POSITIVE_INFINITY}) {
+      assertThatThrownBy(() -> good.withTimeLimit(limit)).hasMessageContaining("time limit");
+    }
+  }
+
+  @Test
   void theTimeLimitAndCancellingStopATool() throws Exception {
     Run late = run(tool(Job.DENOISE, 1, "hang", "{input}", "{output}"), 0);
     assertThat(late.outcome()).isEqualTo(Run.Outcome.TOO_LONG);
@@ -241,7 +282,7 @@ class RigTest {
             Map.of("mode", "{input} $1"),
             0,
             100,
-            0,
+            null,
             null,
             null);
     assertThat(tool.filled("-x {output}; $(id)", "o.wav", "f", new Setup(50, 0.8, 0)))

@@ -96,6 +96,39 @@ class ConductorTest {
   }
 
   @Test
+  void aVersionWithoutAFileFailsAlone() throws Exception {
+    Comparison c = comparison().plus(Version.of("v3", "nameless", null));
+    try (Conductor conductor = conductor()) {
+      ScoreSheet sheet = conductor.run(c).sheet();
+      assertThat(sheet.entries()).hasSize(2);
+      assertThat(sheet.failed()).extracting(f -> f.label()).containsExactly("nameless");
+      assertThat(sheet.failed().get(0).reason()).contains("Choose the file again");
+    }
+  }
+
+  @Test
+  void aKeptResultThatWasAlteredIsMadeAgain() throws Exception {
+    Comparison c = comparison();
+    String first;
+    try (Conductor conductor = conductor()) {
+      first = ScoresJson.write(conductor.run(c).sheet(), folder);
+    }
+    try (var files = Files.list(folder.resolve("results"))) {
+      for (Path file : files.filter(f -> f.toString().endsWith(".result")).toList()) {
+        byte[] bytes = Files.readAllBytes(file);
+        bytes[bytes.length / 2] ^= 1;
+        Files.write(file, bytes);
+      }
+    }
+    Witness witness = new Witness();
+    try (Conductor conductor = conductor()) {
+      assertThat(ScoresJson.write(conductor.run(c, witness, Stop.NEVER).sheet(), folder))
+          .isEqualTo(first);
+    }
+    assertThat(witness.told).contains("measuring mild", "measuring strong");
+  }
+
+  @Test
   void allVersionsAreMatchedBeforeAnyIsMeasured() throws Exception {
     Witness witness = new Witness();
     try (Conductor conductor = conductor()) {
