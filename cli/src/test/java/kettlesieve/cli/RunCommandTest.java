@@ -156,6 +156,24 @@ class RunCommandTest {
     assertThat(err.toString()).contains("is not for the job pitch");
   }
 
+  @Test
+  void aMissingComparisonDoesNotStopTheOthers() throws Exception {
+    Path good = bare("radio-call", "good.sieve");
+    assertThat(run("run", "--tool", "cubic-tops", "/no/such.sieve", good.toString())).isEqualTo(3);
+    assertThat(err.toString()).contains("/no/such.sieve");
+    assertThat(ComparisonFile.load(good).versions()).hasSize(1);
+  }
+
+  @ParameterizedTest
+  @ValueSource(strings = {"0", "-5", "NaN", "Infinity"})
+  void timeLimitsThatAreNoneAreRefused(String limit) throws Exception {
+    Path file = bare("radio-call", "c.sieve");
+    assertThat(
+            run("run", "--time-limit", limit, file.toString(), "--", "cp", "{input}", "{output}"))
+        .isEqualTo(2);
+    assertThat(err.toString()).contains("time limit");
+  }
+
   private JsonNode score(String... words) throws Exception {
     out = new StringWriter();
     assertThat(run(words)).as(err.toString()).isZero();

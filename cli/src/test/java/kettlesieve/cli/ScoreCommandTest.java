@@ -225,4 +225,72 @@ class ScoreCommandTest {
     assertThat(Files.getLastModifiedTime(DEMO.resolve("keepers-log-tape.wav")).toMillis())
         .isEqualTo(made);
   }
+
+  @Test
+  void aFurtherComparisonThatIsMissingKeepsTheScores() throws Exception {
+    Path json = folder.resolve("scores.json");
+    int status =
+        run(
+            "score",
+            comparison.toString(),
+            "--excerpt",
+            "0-8",
+            "--beside",
+            folder.resolve("gone.sieve").toString(),
+            "--json",
+            json.toString());
+    assertThat(status).isEqualTo(3);
+    assertThat(err.toString()).contains("gone.sieve").contains("no such file");
+    assertThat(new ObjectMapper().readTree(json.toFile()).path("versions")).hasSize(6);
+  }
+
+  @Test
+  void anExportIsNeverWrittenOverAnInput() throws Exception {
+    Path own = folder.resolve("own.wav");
+    Files.copy(Path.of(file("keepers-log-plain-subtraction-60.wav")), own);
+    byte[] before = Files.readAllBytes(own);
+    Path link = Files.createSymbolicLink(folder.resolve("link.wav"), own);
+    for (Path target : new Path[] {own, link}) {
+      int status =
+          run(
+              "score",
+              "--job",
+              "denoise",
+              "--source",
+              file("keepers-log-tape.wav"),
+              "--version",
+              "a=" + own,
+              "--excerpt",
+              "0-8",
+              "--csv",
+              target.toString());
+      assertThat(status).isEqualTo(3);
+    }
+    assertThat(err.toString()).contains("one of the files compared");
+    assertThat(own).hasBinaryContent(before);
+  }
+
+  /** Labels come from files of others; a terminal must not take them for commands. */
+  @Test
+  void labelsCannotCommandATerminal() throws Exception {
+    String label = "\u001b[31mred\u001b]0;title\u0007\u202Eevil\rover";
+    int status =
+        run(
+            "score",
+            "--job",
+            "denoise",
+            "--source",
+            file("keepers-log-tape.wav"),
+            "--version",
+            label + "=" + file("keepers-log-plain-subtraction-60.wav"),
+            "--version",
+            "\u001b[2Jgone=" + folder.resolve("no\u001b[1mfile.wav"),
+            "--excerpt",
+            "0-8",
+            "--all");
+    assertThat(status).isEqualTo(3);
+    assertThat(out + err.toString()).contains("red").contains("evil").contains("gone");
+    assertThat((out + err.toString()).chars())
+        .noneMatch(c -> Character.isISOControl(c) && c != '\n' || c == 0x202E);
+  }
 }

@@ -14,7 +14,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
-import java.util.concurrent.ExecutionException;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
@@ -238,18 +237,11 @@ public final class Autosave implements AutoCloseable {
   }
 
   @Override
-  public void close() {
-    try {
-      // What is being written is written before the lock is let go.
-      timer.submit(this::flush).get();
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-    } catch (ExecutionException e) {
-      LOG.warn("the last recovery copy could not be written", e);
-    }
-    timer.shutdownNow();
-    synchronized (this) {
+  public synchronized void close() {
+    if (!closed) {
       closed = true;
+      flush();
+      timer.shutdownNow();
       release();
       let(own);
     }

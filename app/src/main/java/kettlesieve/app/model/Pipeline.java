@@ -268,6 +268,9 @@ final class Pipeline implements AutoCloseable {
 
   @Override
   public void close() {
+    if (thread.isShutdown()) {
+      return;
+    }
     wanted = new RunId(-1, runs.incrementAndGet());
     // What is going on gives up by itself; only then may what it works on be let go.
     thread.execute(conductor::close);

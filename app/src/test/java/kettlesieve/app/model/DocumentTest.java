@@ -7,10 +7,13 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import kettlesieve.core.comparison.ChangedElsewhereException;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.ComparisonFileException;
 import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.MediaRef;
+import kettlesieve.core.comparison.Version;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -96,17 +99,162 @@ class DocumentTest {
   }
 
   @Test
-  void anotherComparisonIsAnotherOwnerWithoutTheOldOnesHistory() {
+  void anotherComparisonIsAnotherOwnerWithoutTheOldOnesHistory() throws Exception {
     write("old");
     Owner before = document.owner();
     Path file = folder.resolve("b.sieve");
-    document.replace(Comparison.empty("Another", Job.DECLIP), file);
+    document.replace(ComparisonFile.save(Comparison.empty("Another", Job.DECLIP), file), file);
     assertThat(document.comparison().name()).isEqualTo("Another");
     assertThat(document.fileProperty().get()).isEqualTo(file);
     assertThat(document.canUndoProperty().get()).isFalse();
     assertThat(document.unsavedProperty().get()).isFalse();
     assertThat(document.owner().same(before)).isFalse();
-    document.markUnsaved();
-    assertThat(document.unsavedProperty().get()).isTrue();
+  }
+
+  private Document another() {
+    return new Document(folder.resolve("state"), (was, is) -> {});
+  }
+
+  /** A window that died: its copies are on disk, its lock is free. */
+  private void die() {
+    document.autosave().flush();
+    document.close();
+  }
+
+  private static List<String> notes(List<Autosave.Copy> copies) {
+    return copies.stream().map(c -> c.comparison().notes()).toList();
+  }
+
+  @Test
+  void everyStartOffersWhatACrashLeftUntilItIsDecided() throws Exception {
+    write("an hour of work");
+    die();
+    // Started again and again, and closed without a decision, once with work of its own.
+    for (int i = 0; i < 3; i++) {
+      try (Document next = another()) {
+        assertThat(notes(next.autosave().left())).containsExactly("an hour of work");
+        next.autosave().release();
+        if (i == 1) {
+          next.edit(c -> c.withNotes("other work"));
+          next.discardChanges();
+        }
+      }
+    }
+    try (Document next = another()) {
+      next.autosave().left().forEach(next.autosave()::forget);
+      next.autosave().release();
+    }
+    try (Document next = another()) {
+      assertThat(next.autosave().left()).isEmpty();
+    }
+    assertThat(Files.list(folder.resolve("state/unsaved"))).isEmpty();
+  }
+
+  @Test
+  void recoveringAndDyingAgainLosesNothing() throws Exception {
+    Path file = folder.resolve("a.sieve");
+    document.save(file);
+    write("kept through two crashes");
+    die();
+    Document second = another();
+    second.recover(second.autosave().left().get(0));
+    second.autosave().release();
+    assertThat(second.unsavedProperty().get()).isTrue();
+    assertThat(second.fileProperty().get()).isEqualTo(file);
+    second.close();
+    try (Document third = another()) {
+      List<Autosave.Copy> left = third.autosave().left();
+      assertThat(notes(left)).containsExactly("kept through two crashes");
+      third.recover(left.get(0));
+      third.save(file);
+      assertThat(third.autosave().left()).isEmpty();
+    }
+    assertThat(ComparisonFile.load(file).notes()).isEqualTo("kept through two crashes");
+    try (Document fourth = another()) {
+      assertThat(fourth.autosave().left()).isEmpty();
+    }
+  }
+
+  @Test
+  void whatWasRecoveredDoesNotWriteOverWhatOthersDidSince() throws Exception {
+    Path file = folder.resolve("a.sieve");
+    document.save(file);
+    write("mine");
+    die();
+    ComparisonFile.update(file, c -> c.withNotes("theirs"));
+    try (Document next = another()) {
+      next.recover(next.autosave().left().get(0));
+      assertThatThrownBy(() -> next.save(file)).isInstanceOf(ChangedElsewhereException.class);
+      next.saveOver(file);
+    }
+    assertThat(ComparisonFile.load(file).notes()).isEqualTo("mine");
+  }
+
+  @Test
+  void undoIsKeptLikeAnythingElse() {
+    write("one");
+    write("two");
+    document.undo();
+    die();
+    try (Document next = another()) {
+      assertThat(notes(next.autosave().left())).containsExactly("one");
+    }
+  }
+
+  @Test
+  void aWindowThatLivesKeepsItsWorkToItself() throws Exception {
+    write("of this window");
+    document.autosave().flush();
+    try (Document other = another()) {
+      assertThat(other.autosave().left()).isEmpty();
+      other.edit(c -> c.withNotes("of the other"));
+      other.autosave().flush();
+      assertThat(Files.list(folder.resolve("state/unsaved"))).hasSize(2);
+    }
+    // The other one died with work of its own: the first is offered it, and still has its own.
+    assertThat(notes(document.autosave().left())).containsExactly("of the other");
+    document.discardChanges();
+  }
+
+  @Test
+  void workThatNobodyGaveUpSurvivesAnotherComparison() throws Exception {
+    write("never decided");
+    document.startNew();
+    write("the next one");
+    die();
+    try (Document next = another()) {
+      assertThat(notes(next.autosave().left()))
+          .containsExactlyInAnyOrder("never decided", "the next one");
+    }
+  }
+
+  @Test
+  void versionsThatAnotherProgramAddedComeInWithASave() throws Exception {
+    Path file = folder.resolve("a.sieve");
+    document.save(file);
+    Version made = Version.of("v1", "made elsewhere", MediaRef.of(folder.resolve("v.wav")));
+    ComparisonFile.update(file, c -> c.plus(made));
+    write("mine");
+    document.save(file);
+    assertThat(document.comparison().versions())
+        .extracting(Version::label)
+        .containsExactly("made elsewhere");
+    assertThat(ComparisonFile.load(file).notes()).isEqualTo("mine");
+    assertThat(document.unsavedProperty().get()).isFalse();
+  }
+
+  @Test
+  void whatIsBrokenIsLeftWhereItIs() throws Exception {
+    write("good");
+    die();
+    Path folderOfIt;
+    try (var all = Files.list(folder.resolve("state/unsaved"))) {
+      folderOfIt = all.findFirst().orElseThrow();
+    }
+    Path broken = Files.writeString(folderOfIt.resolve("9.sieve"), "{");
+    try (Document next = another()) {
+      assertThat(notes(next.autosave().left())).containsExactly("good");
+    }
+    assertThat(broken).exists();
   }
 }

@@ -227,18 +227,10 @@ class WorkspaceTest {
   void unsavedWorkIsOfferedAfterACrash() {
     bringIn();
     onUi(() -> workspace.edit(c -> c.withNotes("half a verdict")));
-    // The copy is written half a second after the last change.
-    await(
-        () ->
-            workspace
-                .document()
-                .autosave()
-                .left()
-                .filter(c -> c.comparison().notes().equals("half a verdict"))
-                .isPresent());
+    workspace.close();
     Workspace next = create();
     try {
-      Autosave.Copy copy = next.document().autosave().left().orElseThrow();
+      Autosave.Copy copy = next.document().autosave().left().get(0);
       assertThat(copy.comparison().notes()).isEqualTo("half a verdict");
       assertThat(copy.original()).isNull();
       onUi(() -> next.recover(copy));
@@ -246,6 +238,47 @@ class WorkspaceTest {
     } finally {
       next.close();
     }
+  }
+
+  /** Replaced, removed and brought back while the person was elsewhere. */
+  @Test
+  void filesThatChangedAreNoticed() throws Exception {
+    Path own = folder.resolve("own.wav");
+    Files.copy(file("plain-subtraction-90.wav"), own);
+    onUi(() -> workspace.addFiles(List.of(file("tape.wav"), own)));
+    awaitSheet(1);
+    String first = workspace.comparison().versions().get(0).id();
+    onUi(workspace::lookAgain);
+    Path away = Files.move(own, folder.resolve("away.wav"));
+    onUi(workspace::lookAgain);
+    await(() -> workspace.messageProperty().get().contains("is gone"));
+    await(() -> workspace.state(first).problem() != null);
+    Files.move(away, own);
+    onUi(workspace::lookAgain);
+    await(() -> workspace.messageProperty().get().contains("is there again"));
+    await(
+        () ->
+            workspace.state(first).problem() == null && workspace.state(first).prepared() != null);
+    Files.copy(
+        file("smoothed-wiener-90.wav"), own, java.nio.file.StandardCopyOption.REPLACE_EXISTING);
+    onUi(workspace::lookAgain);
+    await(() -> workspace.messageProperty().get().contains("was replaced"));
+  }
+
+  @Test
+  void aComparisonThatAnotherProgramChangedIsTakenIn() throws Exception {
+    Path saved = folder.resolve("shared.sieve");
+    onUi(() -> workspace.addFiles(List.of(file("tape.wav"))));
+    onUi(() -> workspace.document().save(saved));
+    kettlesieve.core.comparison.ComparisonFile.update(saved, c -> c.withNotes("theirs"));
+    onUi(workspace::lookAgain);
+    await(() -> workspace.comparison().notes().equals("theirs"));
+    assertThat(workspace.document().unsavedProperty().get()).isFalse();
+    onUi(() -> workspace.edit(c -> c.withNotes("mine")));
+    kettlesieve.core.comparison.ComparisonFile.update(saved, c -> c.withNotes("theirs again"));
+    onUi(workspace::lookAgain);
+    await(() -> workspace.messageProperty().get().contains("when you save"));
+    assertThat(workspace.comparison().notes()).isEqualTo("mine");
   }
 
   @Test

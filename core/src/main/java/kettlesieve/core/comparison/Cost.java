@@ -21,7 +21,7 @@ public record Cost(Double seconds, Double processorSeconds, String price, Boolea
         || processorSeconds != null && !(processorSeconds >= 0)) {
       throw new IllegalArgumentException("a time is not below zero");
     }
-    price = price == null || price.isBlank() ? null : price.trim();
+    price = price == null || price.isBlank() ? null : price.strip();
   }
 
   /** Whether nothing is known. */
