@@ -2,11 +2,11 @@ package kettlesieve.app.decide;
 
 import java.io.File;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.Function;
+import javafx.geometry.Insets;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -23,6 +23,7 @@ import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.stage.FileChooser;
 import kettlesieve.app.model.Numbers;
+import kettlesieve.app.model.Sentences;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Choosers;
 import kettlesieve.app.shared.Costs;
@@ -34,11 +35,13 @@ import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Part;
+import kettlesieve.core.media.WholeFile;
 import kettlesieve.core.report.ScoresCsv;
 import kettlesieve.core.report.ScoresJson;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.Failure;
 import kettlesieve.core.score.Places;
+import kettlesieve.core.score.ReferenceOrder;
 import kettlesieve.core.score.ScoreSheet;
 import org.kordamp.ikonli.feather.Feather;
 
@@ -50,6 +53,9 @@ public final class DecideView extends VBox {
   private final Label profileWords = Texts.of("", "quiet");
   private final TextArea notes = new TextArea();
   private boolean showing;
+
+  /** More pairs than these say no more. */
+  private static final int MOST_SHOWN = 4;
 
   public DecideView(Workspace workspace) {
     this.workspace = workspace;
@@ -123,7 +129,14 @@ public final class DecideView extends VBox {
 
   private void write(File file, String text) {
     try {
-      Files.writeString(file.toPath(), text, StandardCharsets.UTF_8);
+      if (workspace.comparison().files().stream()
+          .anyMatch(ref -> ref.file().toFile().equals(file))) {
+        workspace
+            .messageProperty()
+            .set(file.getName() + " is one of the recordings compared. Choose another name.");
+        return;
+      }
+      WholeFile.write(file.toPath(), text);
       workspace.messageProperty().set("Exported to " + file.getName() + ".");
     } catch (IOException e) {
       workspace
@@ -149,29 +162,70 @@ public final class DecideView extends VBox {
     }
     profile.setText("Ranking for: " + sheet.profile().title());
     profileWords.setText(sheet.profile().description());
+    Optional<ReferenceOrder> nearness = ReferenceOrder.of(sheet, Part.ALL);
     String[] heads = {
-      "", "Version", "Overall, with its 95 % interval", "Missed", "Added", "Lost", "Verdict"
+      "",
+      "Version",
+      "Overall, with its 95 % interval",
+      "Missed",
+      "Added",
+      "Lost",
+      nearness.isEmpty() ? "" : "To clean",
+      "Verdict"
     };
     for (int i = 0; i < heads.length; i++) {
       Label head = Texts.of(heads[i], "column-head");
       head.setMinWidth(Region.USE_PREF_SIZE);
-      if (i >= 3 && i <= 5) {
+      if (i >= 3 && i <= 6) {
         GridPane.setHalignment(head, javafx.geometry.HPos.RIGHT);
+      }
+      if (i == 6) {
+        head.setTooltip(
+            new Tooltip(
+                "Place by nearness to the clean recording: SI-SDR, STOI, SDR gain.\n"
+                    + "The scores know nothing of it."));
       }
       ranking.add(head, i, 0);
     }
     int row = 1;
     for (Entry entry : sheet.ranked(Part.ALL)) {
-      addRow(sheet, entry, row++);
+      addRow(entry, nearness.map(n -> n.places().get(entry.version().id())), row++);
     }
     for (Failure failure : sheet.failed()) {
       ranking.add(Texts.of("–"), 0, row);
       ranking.add(Texts.of(failure.label(), "quiet"), 1, row);
-      ranking.add(Texts.wrapped(failure.reason(), "warning-text", "small"), 2, row++, 5, 1);
+      ranking.add(
+          Texts.wrapped(Sentences.begun(failure.reason()), "warning-text", "small"),
+          2,
+          row++,
+          6,
+          1);
+    }
+    if (nearness.isPresent() && !nearness.get().disagreements().isEmpty()) {
+      ranking.add(disagreements(nearness.get().disagreements()), 1, row, 7, 1);
     }
   }
 
-  private void addRow(ScoreSheet sheet, Entry entry, int row) {
+  /** Where the scores and the clean recording contradict each other. */
+  private static Node disagreements(List<ReferenceOrder.Disagreement> all) {
+    VBox box = new VBox(2, Texts.of("The clean recording says otherwise", "strong"));
+    box.setId("disagreements");
+    box.setPadding(new Insets(12, 0, 0, 0));
+    for (ReferenceOrder.Disagreement d : all.subList(0, Math.min(MOST_SHOWN, all.size()))) {
+      box.getChildren().add(Texts.wrapped(d.line(), "quiet", "small"));
+    }
+    if (all.size() > MOST_SHOWN) {
+      box.getChildren()
+          .add(
+              Texts.of(
+                  "and " + (all.size() - MOST_SHOWN) + " more pairs; the JSON has all of them",
+                  "quiet",
+                  "small"));
+    }
+    return box;
+  }
+
+  private void addRow(Entry entry, Optional<ReferenceOrder.Place> near, int row) {
     Version version = workspace.comparison().version(entry.version().id()).orElse(null);
     if (version == null) {
       return;
@@ -203,7 +257,15 @@ public final class DecideView extends VBox {
     for (Axis axis : new Axis[] {Axis.MISSED, Axis.ADDED, Axis.LOST}) {
       ranking.add(axisScore(entry.card().axes().get(axis), axis), column++, row);
     }
-    ranking.add(verdict(version), 6, row);
+    near.ifPresent(
+        nearness -> {
+          Label words = Texts.of(nearness.words());
+          words.setMinWidth(Region.USE_PREF_SIZE);
+          words.setId("near-" + version.id());
+          GridPane.setHalignment(words, javafx.geometry.HPos.RIGHT);
+          ranking.add(words, 6, row);
+        });
+    ranking.add(verdict(version), 7, row);
   }
 
   private static Label ties(List<String> labels) {

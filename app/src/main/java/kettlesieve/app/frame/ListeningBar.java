@@ -22,6 +22,7 @@ import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Listening;
 import kettlesieve.app.model.Numbers;
+import kettlesieve.app.model.Sentences;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
@@ -198,7 +199,7 @@ final class ListeningBar extends VBox {
     for (VoiceRange range : VoiceRange.values()) {
       if (range.lowHz() == band.low() && range.highHz() == band.high()) {
         String word = range.name().toLowerCase(Locale.ROOT);
-        return Character.toUpperCase(word.charAt(0)) + word.substring(1) + ", " + edges;
+        return Sentences.begun(word) + ", " + edges;
       }
     }
     return edges;

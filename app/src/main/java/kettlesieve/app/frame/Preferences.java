@@ -2,7 +2,7 @@ package kettlesieve.app.frame;
 
 import java.io.IOException;
 import java.io.Reader;
-import java.io.Writer;
+import java.io.StringWriter;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -12,6 +12,7 @@ import java.util.Properties;
 import javafx.geometry.Rectangle2D;
 import javafx.stage.Screen;
 import javafx.stage.Stage;
+import kettlesieve.core.media.WholeFile;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -103,9 +104,9 @@ public final class Preferences {
   private void store() {
     try {
       Files.createDirectories(file.getParent());
-      try (Writer out = Files.newBufferedWriter(file, StandardCharsets.UTF_8)) {
-        values.store(out, null);
-      }
+      StringWriter text = new StringWriter();
+      values.store(text, null);
+      WholeFile.write(file, text.toString());
     } catch (IOException e) {
       LOG.warn("settings cannot be remembered", e);
     }

@@ -17,6 +17,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import kettlesieve.app.model.Numbers;
+import kettlesieve.app.model.Sentences;
 import kettlesieve.app.model.VersionState;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Fields;
@@ -205,7 +206,7 @@ final class VersionRows extends GridPane {
   private Node facts(Version v) {
     VersionState state = workspace.state(v.id());
     if (state.problem() != null) {
-      Label problem = Texts.wrapped(state.problem(), "warning-text", "small");
+      Label problem = Texts.wrapped(Sentences.begun(state.problem()), "warning-text", "small");
       problem.setTooltip(new Tooltip(v.files().get(0).path()));
       if (v.media() == null) {
         return problem;

@@ -200,8 +200,7 @@ public final class Workspace implements AutoCloseable {
       work(comparison());
     }
     if (!news.isEmpty()) {
-      String text = String.join("; ", news);
-      message.set(Character.toUpperCase(text.charAt(0)) + text.substring(1) + ".");
+      message.set(Sentences.begun(String.join("; ", news)) + ".");
     }
   }
 

@@ -14,6 +14,7 @@ import javafx.scene.transform.Transform;
 import javafx.stage.FileChooser;
 import javafx.stage.Window;
 import javax.imageio.ImageIO;
+import kettlesieve.core.media.WholeFile;
 
 /** Saves what is drawn as PNG. */
 public final class PictureFile {
@@ -63,8 +64,12 @@ public final class PictureFile {
     if (file.toAbsolutePath().getParent() != null) {
       Files.createDirectories(file.toAbsolutePath().getParent());
     }
-    if (!ImageIO.write(copy, "png", file.toFile())) {
-      throw new IOException("no writer for PNG");
-    }
+    WholeFile.write(
+        file,
+        out -> {
+          if (!ImageIO.write(copy, "png", out)) {
+            throw new IOException("no writer for PNG");
+          }
+        });
   }
 }

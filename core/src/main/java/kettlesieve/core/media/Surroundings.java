@@ -14,8 +14,9 @@ public final class Surroundings {
    */
   public static void prepare() {
     Path libraries = UserFolders.cache().resolve("libraries");
-    usually("org.bytedeco.javacpp.cachedir", libraries.toString());
-    usually("javafx.cachedir", libraries.toString());
+    // A folder each: both lock what they unpack into.
+    usually("org.bytedeco.javacpp.cachedir", libraries.resolve("decoding").toString());
+    usually("javafx.cachedir", libraries.resolve("window").toString());
     usually("kettle.log", log().toString());
   }
 

@@ -39,10 +39,11 @@ public final class Unfinished {
 
   private static final Map<Path, Boolean> SWEPT = new ConcurrentHashMap<>();
 
+  /** How often a folder is tried again in which a tool that is being ended still writes. */
+  private static final int TRIES = 40;
+
   static {
-    Runtime.getRuntime()
-        .addShutdownHook(
-            new Thread(() -> OPEN.keySet().forEach(Unfinished::delete), "unfinished files"));
+    Runtime.getRuntime().addShutdownHook(new Thread(Unfinished::deleteAll, "unfinished files"));
   }
 
   private Unfinished() {}
@@ -105,6 +106,18 @@ public final class Unfinished {
     } catch (IOException e) {
       // Some network disks know no locks; then its age alone keeps it from being swept.
       LOG.debug("no lock on an unfinished file", e);
+    }
+  }
+
+  private static void deleteAll() {
+    try {
+      for (int i = 0; i < TRIES && !OPEN.isEmpty(); i++) {
+        OPEN.keySet().forEach(Unfinished::delete);
+        OPEN.keySet().removeIf(p -> !Files.exists(p, LinkOption.NOFOLLOW_LINKS));
+        Thread.sleep(OPEN.isEmpty() ? 0 : 50);
+      }
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
     }
   }
 

@@ -44,13 +44,13 @@ public final class WholeFile {
    * @throws IOException if it cannot be written, for instance because the disk is full
    */
   public static void write(Path file, Content content) throws IOException {
-    Path target = resolved(file.toAbsolutePath());
-    if (Files.exists(target) && !Files.isRegularFile(target) && !Files.isDirectory(target)) {
-      try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(target))) {
+    if (Files.exists(file) && !Files.isRegularFile(file) && !Files.isDirectory(file)) {
+      try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(file))) {
         content.writeTo(out);
       }
       return;
     }
+    Path target = resolved(file.toAbsolutePath());
     Unfinished.Part part = Unfinished.file(target.getParent());
     try {
       OutputStream out = new BufferedOutputStream(Channels.newOutputStream(part.out()), 1 << 16);

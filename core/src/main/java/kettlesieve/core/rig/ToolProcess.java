@@ -13,7 +13,6 @@ import java.util.List;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.TimeUnit;
-import java.util.concurrent.atomic.AtomicBoolean;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -28,17 +27,10 @@ final class ToolProcess {
   /** Tools that run now: none of them outlives the program. */
   private static final Set<Process> RUNNING = ConcurrentHashMap.newKeySet();
 
-  private static final AtomicBoolean ENDING = new AtomicBoolean();
+  private static boolean ending;
 
   static {
-    Runtime.getRuntime()
-        .addShutdownHook(
-            new Thread(
-                () -> {
-                  ENDING.set(true);
-                  RUNNING.forEach(ToolProcess::stop);
-                },
-                "tools"));
+    Runtime.getRuntime().addShutdownHook(new Thread(ToolProcess::stopAll, "tools"));
   }
 
   private static final int LINE_LENGTH = 500;
@@ -59,17 +51,29 @@ final class ToolProcess {
    * @throws IOException if there is no such program
    */
   static ToolProcess start(List<String> command, Path folder) throws IOException {
-    if (ENDING.get()) {
-      throw new IOException("the program is ending");
-    }
-    Process started =
+    ProcessBuilder builder =
         new ProcessBuilder(program(command))
             .directory(folder.toFile())
             .redirectErrorStream(true)
-            .redirectInput(ProcessBuilder.Redirect.from(nothing()))
-            .start();
-    RUNNING.add(started);
-    return new ToolProcess(started);
+            .redirectInput(ProcessBuilder.Redirect.from(nothing()));
+    // As one step: a tool that was started while the program ends must be known, or not be.
+    synchronized (RUNNING) {
+      if (ending) {
+        throw new IOException("the program is ending");
+      }
+      Process started = builder.start();
+      RUNNING.add(started);
+      return new ToolProcess(started);
+    }
+  }
+
+  private static void stopAll() {
+    List<Process> all;
+    synchronized (RUNNING) {
+      ending = true;
+      all = List.copyOf(RUNNING);
+    }
+    all.forEach(ToolProcess::stop);
   }
 
   /** A path is meant from where the program was started, not from the tool's own folder. */
@@ -141,17 +145,35 @@ final class ToolProcess {
   }
 
   private static void stop(Process process) {
-    List<ProcessHandle> children = process.descendants().toList();
-    process.destroy();
     try {
+      // Held still while its children are counted: it must not start another meanwhile.
+      signal(process, "STOP");
+      List<ProcessHandle> children = process.descendants().toList();
+      children.forEach(ProcessHandle::destroyForcibly);
+      process.destroy();
+      signal(process, "CONT");
       if (!process.waitFor(1, TimeUnit.SECONDS)) {
+        process.descendants().forEach(ProcessHandle::destroyForcibly);
         process.destroyForcibly();
       }
     } catch (InterruptedException e) {
+      process.descendants().forEach(ProcessHandle::destroyForcibly);
       process.destroyForcibly();
       Thread.currentThread().interrupt();
     }
-    children.forEach(ProcessHandle::destroyForcibly);
+  }
+
+  private static void signal(Process process, String name) throws InterruptedException {
+    try {
+      new ProcessBuilder("kill", "-" + name, Long.toString(process.pid()))
+          .redirectErrorStream(true)
+          .redirectOutput(ProcessBuilder.Redirect.DISCARD)
+          .start()
+          .waitFor(1, TimeUnit.SECONDS);
+    } catch (IOException e) {
+      // Where there is no such program, children that begin in this very moment may be missed.
+      LOG.debug("no signal could be sent", e);
+    }
   }
 
   private static Thread listen(Process process, Deque<String> messages) {

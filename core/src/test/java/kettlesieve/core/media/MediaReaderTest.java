@@ -332,6 +332,15 @@ class MediaReaderTest {
     assertThat(blocked.read(file, Progress.SILENT).audio().wholeChannel(0)).isEqualTo(x);
   }
 
+  /** A header of a few bytes can promise more than any disk holds. */
+  @Test
+  void daysOfSoundAreRefusedBeforeAnythingIsDecoded() throws Exception {
+    byte[] whole = Files.readAllBytes(Sounds.resource("formats/tone.flac"));
+    // The length is the last 36 bits before the checksum of STREAMINFO (RFC 9639, 8.2).
+    whole[21] |= 0x0f;
+    refused(Files.write(folder.resolve("days.flac"), whole), "hours long", "up to 24 hours");
+  }
+
   @Test
   void onlyPlainFilesAreOpened() throws Exception {
     Path pipe = folder.resolve("pipe.wav");
