@@ -16,6 +16,7 @@ import java.util.stream.Stream;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.MatchOverride;
+import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.MatchedVersion;
 import kettlesieve.core.media.MediaReader;
@@ -53,9 +54,9 @@ final class BenchCommand implements Callable<Integer> {
     print("what", "processor s", "STFT passes");
     double first = processorSeconds(() -> score(reader, log));
     List<Audio> files = new ArrayList<>();
-    files.add(reader.read(log.source().file(), Progress.SILENT).audio());
+    files.add(file(reader, log.source()));
     for (Version version : log.versions()) {
-      files.add(reader.read(version.media().file(), Progress.SILENT).audio());
+      files.add(file(reader, version.media()));
     }
     transforms(files);
     double pass = Math.min(transforms(files), transforms(files));
@@ -71,17 +72,24 @@ final class BenchCommand implements Callable<Integer> {
       double longPass = transforms(stereo);
       row("one STFT pass over seven files of 5 min in stereo", longPass, longPass);
       long wall = System.nanoTime();
-      double both = processorSeconds(() -> sideBySide(stereo));
+      double both = processorSeconds(() -> sideBySide(stereo, null));
       double wallSeconds = (System.nanoTime() - wall) / 1e9;
       row("match and measure six versions of 5 min in stereo", both, longPass);
       print(
           "  processors busy meanwhile, of " + Runtime.getRuntime().availableProcessors(),
           String.format(java.util.Locale.ROOT, "%.2f", both / wallSeconds),
           "");
+      Audio clean = longStereo(file(reader, log.reference()), 1, longFolder).get(0);
+      double with = processorSeconds(() -> sideBySide(stereo, clean));
+      row("the same with a clean recording", with, longPass);
     } finally {
       delete(longFolder);
     }
     return 0;
+  }
+
+  private static Audio file(MediaReader reader, MediaRef ref) throws Exception {
+    return reader.read(ref.file(), Progress.SILENT).audio();
   }
 
   /** Everything from the start: nothing is taken from what was measured before. */
@@ -110,8 +118,8 @@ final class BenchCommand implements Callable<Integer> {
   }
 
   /** The same on as many threads as there are processors, as a comparison is scored. */
-  private static void sideBySide(List<Audio> files) throws Exception {
-    Assessment assessment = Assessment.of(files.get(0), null, null, null);
+  private static void sideBySide(List<Audio> files, Audio clean) throws Exception {
+    Assessment assessment = Assessment.of(files.get(0), clean, null, null);
     ExecutorService pool = Executors.newFixedThreadPool(Runtime.getRuntime().availableProcessors());
     try {
       List<Callable<Object>> tasks = new ArrayList<>();

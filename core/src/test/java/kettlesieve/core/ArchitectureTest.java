@@ -64,7 +64,7 @@ class ArchitectureTest {
 
   @Test
   void familiesOfMeasuresAskTheModelAndTheCellsOnly() {
-    for (String family : List.of("noise", "clip", "reference", "cells")) {
+    for (String family : List.of("noise", "clip", "reference", "stems", "cells")) {
       sees("measure." + family, 4);
       noClasses()
           .that()
@@ -89,6 +89,7 @@ class ArchitectureTest {
         .resideInAnyPackage(
             ROOT + "measure.cells..",
             ROOT + "measure.noise..",
+            ROOT + "measure.stems..",
             ROOT + "measure.clip..",
             ROOT + "measure.reference..")
         .check(CORE);

@@ -170,7 +170,7 @@ public final class DecideView extends VBox {
       "Missed",
       "Added",
       "Lost",
-      nearness.isEmpty() ? "" : "To clean",
+      nearness.isEmpty() ? "" : "Against clean",
       "Verdict"
     };
     for (int i = 0; i < heads.length; i++) {

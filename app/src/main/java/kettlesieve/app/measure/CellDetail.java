@@ -44,6 +44,7 @@ final class CellDetail extends VBox {
   private final SpotMap map;
   private final ScrollPane spotsScroll = new ScrollPane(spotList);
   private Entry entry;
+  private String offender = "";
   private Reading reading;
 
   CellDetail(Workspace workspace) {
@@ -94,7 +95,17 @@ final class CellDetail extends VBox {
   }
 
   void show(ScoreSheet scores, Entry shown, Declaration declaration) {
+    show(scores, shown, declaration, "");
+  }
+
+  /**
+   * The same of what one role has in a reading.
+   *
+   * @param against the role; empty for the reading as a whole
+   */
+  void show(ScoreSheet scores, Entry shown, Declaration declaration, String against) {
     entry = shown;
+    offender = against;
     reading = null;
     words.getChildren().clear();
     spotList.getChildren().clear();
@@ -103,7 +114,7 @@ final class CellDetail extends VBox {
     if (!some) {
       return;
     }
-    reading = shown.reading(declaration.id()).orElse(null);
+    reading = shown.reading(declaration.id()).map(r -> r.of(against)).orElse(null);
     describe(scores, shown, declaration);
     trace.show(scores, shown, declaration, workspace.comparison().versions());
     spectrum.show(scores, shown, declaration, workspace.comparison().versions());
@@ -130,6 +141,8 @@ final class CellDetail extends VBox {
     Label who =
         Texts.of(
             shown.version().label()
+                + (shown.part().role().isEmpty() ? "" : ", stem " + shown.part().role())
+                + (offender.isEmpty() ? "" : ", from " + offender)
                 + (shown.part().excerpt().isEmpty() ? "" : ", " + shown.part().excerpt()),
             "quiet");
     name.setMinWidth(Region.USE_PREF_SIZE);
@@ -263,6 +276,9 @@ final class CellDetail extends VBox {
     workspace.selection().spotProperty().set(spot);
     TimeSpan around = new TimeSpan(Math.max(0, spot.from() - AROUND_SPOT), spot.to() + AROUND_SPOT);
     workspace.listening().bandProperty().set(inBand.isSelected() ? band(spot) : null);
+    if (!entry.part().role().isEmpty()) {
+      workspace.listening().hear(entry.part().role());
+    }
     workspace.listening().playSpot(entry.version().id(), around);
     map.show(entry, spot);
   }

@@ -29,6 +29,7 @@ import kettlesieve.app.model.sheet.SheetModel;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.Roles;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.Address;
 import kettlesieve.core.measure.Axis;
@@ -45,6 +46,7 @@ import org.kordamp.ikonli.feather.Feather;
  * between what was gained and what it cost; two versions against each other; the clipped passages.
  */
 public final class MeasureView extends VBox {
+  private static final String ALL_STEMS = "All stems together";
   private static final String TOGETHER = "All excerpts together";
   private static final String SIDE_BY_SIDE = "Each excerpt under its version";
 
@@ -59,6 +61,9 @@ public final class MeasureView extends VBox {
   private final StackPane face = new StackPane();
   private final ToggleGroup faces = new ToggleGroup();
   private final ToggleButton clippingFace;
+  private final ToggleButton bleedFace;
+  private final BleedView bleed;
+  private final ComboBox<String> roles = new ComboBox<>();
   private final HBox shares = new HBox(0);
   private final ComboBox<String> excerpts = new ComboBox<>();
   private final MenuButton columns = new MenuButton("Columns");
@@ -72,6 +77,7 @@ public final class MeasureView extends VBox {
     this.tradeOff = new TradeOffView(workspace);
     this.contrast = new ContrastView(workspace);
     this.clipping = new ClippingView(workspace);
+    this.bleed = new BleedView(workspace);
     getStyleClass().add("page");
     setId("measure");
     setStyle("-fx-spacing: 8; -fx-padding: 8 0 8 0;");
@@ -92,6 +98,7 @@ public final class MeasureView extends VBox {
     faceButton("Gain and harm", "face-trade-off", tradeOff);
     faceButton("Two versions", "face-contrast", contrast);
     clippingFace = faceButton("Clipped passages", "face-clipping", clipping);
+    bleedFace = faceButton("Who is in whom", "face-bleed", bleed);
     shares.getStyleClass().add("shares");
     for (Share share : Share.values()) {
       shares.getChildren().add(shareButton(share));
@@ -171,13 +178,21 @@ public final class MeasureView extends VBox {
             fill();
           }
         });
+    roles.setId("measure-role");
+    roles.setAccessibleText("Which stem the sheet shows");
+    roles.setOnAction(
+        e -> {
+          if (!filling) {
+            fill();
+          }
+        });
     columns.setId("columns");
     rank.setId("rank-tests");
     Region gap = new Region();
     HBox.setHgrow(gap, Priority.ALWAYS);
     HBox bar = new HBox(6);
     faces.getToggles().forEach(t -> bar.getChildren().add((ToggleButton) t));
-    bar.getChildren().addAll(gap, rank, excerpts, columns, shares);
+    bar.getChildren().addAll(gap, rank, roles, excerpts, columns, shares);
     bar.setAlignment(Pos.CENTER_LEFT);
     bar.setPadding(new Insets(0, 14, 0, 14));
     return bar;
@@ -185,33 +200,32 @@ public final class MeasureView extends VBox {
 
   private void fill() {
     ScoreSheet scores = workspace.sheetProperty().get();
-    boolean declip = workspace.comparison().job() == Job.DECLIP;
-    clippingFace.setVisible(declip);
-    clippingFace.setManaged(declip);
-    if (!declip && clippingFace.isSelected()) {
-      faces.selectToggle(faces.getToggles().get(0));
-      showFace(readings);
-    }
+    only(clippingFace, workspace.comparison().job() == Job.DECLIP);
+    only(bleedFace, workspace.comparison().job() == Job.STEMS);
     String missing = missing(scores);
     if (missing != null) {
       sheetHolder.getChildren().setAll(Texts.wrapped(missing, "quiet"));
       detail.show(null, null, null);
       tradeOff.show(null, Part.ALL);
       contrast.show(null, Part.ALL);
+      bleed.show(null, Part.ALL);
       columns.setDisable(true);
       excerpts.setVisible(false);
+      roles.setVisible(false);
       rank.setText("");
       return;
     }
     columns.setDisable(false);
     List<Declaration> measures = scores.columns();
     fillExcerpts(scores);
+    fillRoles(scores);
     fillColumns(scores, measures);
     sheetHolder.getChildren().setAll(sheet);
     List<String> ids = workspace.comparison().versions().stream().map(Version::id).toList();
     sheet.show(SheetModel.of(scores, part(), beside(scores), workspace.sheetLayout(), ids));
     tradeOff.show(scores, part());
     contrast.show(scores, part());
+    bleed.show(scores, part());
     selectSomething(scores, measures);
     selectionChanged();
   }
@@ -254,17 +268,50 @@ public final class MeasureView extends VBox {
             .orElse(""));
   }
 
-  /** The chosen excerpt, or all together. */
+  /** The stems that were measured, over all versions. */
+  private void fillRoles(ScoreSheet scores) {
+    List<String> there =
+        Roles.sorted(
+            scores.ranks().keySet().stream()
+                .map(Part::role)
+                .filter(r -> !r.isEmpty())
+                .distinct()
+                .toList());
+    roles.setVisible(!there.isEmpty());
+    roles.setManaged(!there.isEmpty());
+    filling = true;
+    String before = roles.getValue();
+    roles.getItems().setAll(ALL_STEMS);
+    roles.getItems().addAll(there);
+    roles.setValue(roles.getItems().contains(before) ? before : ALL_STEMS);
+    filling = false;
+  }
+
+  /** A face that one job has alone. */
+  private void only(ToggleButton button, boolean there) {
+    button.setVisible(there);
+    button.setManaged(there);
+    if (!there && button.isSelected()) {
+      faces.selectToggle(faces.getToggles().get(0));
+      showFace(readings);
+    }
+  }
+
+  /** The chosen stem and excerpt, or all together. */
   private Part part() {
     String place = excerpts.getValue();
-    return workspace.sheetProperty().get().excerpts().contains(place)
-        ? Part.ofExcerpt(place)
-        : Part.ALL;
+    boolean one = workspace.sheetProperty().get().excerpts().contains(place);
+    return new Part(role(), one ? place : "");
+  }
+
+  private String role() {
+    String role = roles.getValue();
+    return role == null || role.equals(ALL_STEMS) ? "" : role;
   }
 
   private List<Part> beside(ScoreSheet scores) {
     return SIDE_BY_SIDE.equals(excerpts.getValue())
-        ? scores.excerpts().stream().map(Part::ofExcerpt).toList()
+        ? scores.excerpts().stream().map(e -> new Part(role(), e)).toList()
         : List.of();
   }
 
@@ -327,6 +374,8 @@ public final class MeasureView extends VBox {
   public void stepSpot(int by) {
     if (face.getChildren().contains(clipping)) {
       clipping.step(by);
+    } else if (face.getChildren().contains(bleed)) {
+      bleed.stepSpot(by);
     } else {
       detail.stepSpot(by);
     }

@@ -187,6 +187,13 @@ public final class Listening implements AutoCloseable {
     roles.set(roles.get().equals(Set.of(role)) ? Set.of() : Set.of(role));
   }
 
+  /** Hears one role alone, whatever was heard before. */
+  public void hear(String role) {
+    if (allRoles.contains(role)) {
+      roles.set(Set.of(role));
+    }
+  }
+
   /** Hears one role alone, then the next, then all again. */
   public void soloNext() {
     List<String> order = Roles.sorted(allRoles);

@@ -19,6 +19,17 @@ public final class Combined {
    * @param seconds the excerpts' lengths
    */
   public static Taken of(List<Taken> taken, List<Double> seconds) {
+    return of(taken, seconds, "excerpts");
+  }
+
+  /**
+   * The same of any parts.
+   *
+   * @param taken the readings, one entry a part
+   * @param seconds how much each part counts
+   * @param parts what they are, for people, in the plural
+   */
+  public static Taken of(List<Taken> taken, List<Double> seconds, String parts) {
     if (taken.size() == 1) {
       return taken.get(0);
     }
@@ -33,12 +44,13 @@ public final class Combined {
       taken.get(i).notMeasured().forEach(n -> missing.putIfAbsent(n.measure(), n));
     }
     List<Reading> together = new ArrayList<>();
-    readings.forEach((m, list) -> together.add(mean(list, weights.get(m), taken.size())));
+    readings.forEach((m, list) -> together.add(mean(list, weights.get(m), taken.size(), parts)));
     missing.keySet().removeAll(readings.keySet());
     return new Taken(together, List.copyOf(missing.values()));
   }
 
-  private static Reading mean(List<Reading> readings, List<Double> weights, int excerpts) {
+  private static Reading mean(
+      List<Reading> readings, List<Double> weights, int excerpts, String parts) {
     Reading first = readings.get(0);
     List<Detail> details = new ArrayList<>();
     for (Detail d : first.details()) {
@@ -47,7 +59,7 @@ public final class Combined {
     List<String> notes = new ArrayList<>();
     readings.forEach(r -> r.notes().stream().filter(n -> !notes.contains(n)).forEach(notes::add));
     if (readings.size() < excerpts) {
-      notes.add("measured in " + readings.size() + " of " + excerpts + " excerpts");
+      notes.add("measured in " + readings.size() + " of " + excerpts + " " + parts);
     }
     return new Reading(
         first.measure(),

@@ -58,6 +58,15 @@ public final class Measures {
    * @param stop asked before each measure; see {@link Stop}
    */
   public static Taken take(List<Measure> measures, Subject subject, Stop stop) {
+    return take(measures, subject, "", stop);
+  }
+
+  /**
+   * The same of one stem.
+   *
+   * @param role the stem that is judged; empty for all of it
+   */
+  public static Taken take(List<Measure> measures, Subject subject, String role, Stop stop) {
     List<Reading> readings = new ArrayList<>();
     List<NotMeasured> missing = new ArrayList<>();
     for (Measure measure : measures) {
@@ -67,7 +76,7 @@ public final class Measures {
         if (declaration.needsReference() && !subject.hasReference()) {
           throw new NotMeasurableException("no reference");
         }
-        Reading reading = reading(measure, subject);
+        Reading reading = reading(measure, subject, role);
         if (!reading.figure().finite()) {
           throw new NotMeasurableException("there is too little to measure here");
         }
@@ -86,12 +95,13 @@ public final class Measures {
   }
 
   /** The one place where kinds of measures meet kinds of subjects. */
-  private static Reading reading(Measure measure, Subject subject) throws NotMeasurableException {
+  private static Reading reading(Measure measure, Subject subject, String role)
+      throws NotMeasurableException {
     if (subject instanceof Pair pair && measure instanceof PairMeasure m) {
       return m.measure(pair).varied(m.variation(pair.job()));
     }
     if (subject instanceof StemSet set && measure instanceof SetMeasure m) {
-      return m.measure(set, "");
+      return m.measure(set, role);
     }
     if (subject instanceof Warp warp && measure instanceof WarpMeasure m) {
       return m.measure(warp);

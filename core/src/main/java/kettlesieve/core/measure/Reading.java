@@ -116,6 +116,15 @@ public record Reading(
     return with(new Evidence(trace(), spectrum(), value));
   }
 
+  /** What one role has in it, as a reading; this one if that role has nothing in it. */
+  public Reading of(String role) {
+    return by.stream()
+        .filter(s -> s.role().equals(role))
+        .findFirst()
+        .map(s -> new Reading(measure, s.figure(), List.of(), s.evidence(), List.of(), notes))
+        .orElse(this);
+  }
+
   /** With what to know about it. */
   public Reading withNotes(List<String> value) {
     return new Reading(measure, figure, details, evidence, by, value);

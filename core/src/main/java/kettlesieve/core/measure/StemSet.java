@@ -1,15 +1,52 @@
 package kettlesieve.core.measure;
 
+import java.util.IdentityHashMap;
+import java.util.Map;
+import java.util.Optional;
 import kettlesieve.core.match.MatchedStems;
+import kettlesieve.core.match.RoleCells;
 import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Stop;
 
-/**
- * The stems of one tool beside the mix they were taken from.
- *
- * @param source what belongs to the mix, the same object for all versions
- * @param stems put in the mix's place, levels as delivered
- */
-public record StemSet(SourceAnalysis source, MatchedStems stems) implements Subject {
+/** The stems of one tool beside the mix they were taken from. Used by one thread at a time. */
+public final class StemSet implements Subject {
+  private final SourceAnalysis source;
+  private final MatchedStems stems;
+  private final RoleCells cells;
+  private final Map<String, Audio> truth;
+  private final Stop stop;
+  private final Map<OfSet<?>, Object> shared = new IdentityHashMap<>();
+
+  /**
+   * What several measures of a set need, worked out when the first asks for it.
+   *
+   * @param <T> what it gives
+   */
+  public interface OfSet<T> {
+    /** Works it out. */
+    T of(StemSet set) throws NotMeasurableException;
+  }
+
+  /**
+   * @param source what belongs to the mix, the same object for all versions
+   * @param stems put in the mix's place, levels as delivered
+   * @param cells whose the cells of the mix are
+   * @param truth what the mix was made of, by role, on its time line; empty if that is not known
+   * @param stop asked now and then
+   */
+  public StemSet(
+      SourceAnalysis source,
+      MatchedStems stems,
+      RoleCells cells,
+      Map<String, Audio> truth,
+      Stop stop) {
+    this.source = source;
+    this.stems = stems;
+    this.cells = cells;
+    this.truth = Map.copyOf(truth);
+    this.stop = stop;
+  }
+
   @Override
   public String words() {
     return "stems";
@@ -17,7 +54,27 @@ public record StemSet(SourceAnalysis source, MatchedStems stems) implements Subj
 
   @Override
   public boolean hasReference() {
-    return false;
+    return !truth.isEmpty();
+  }
+
+  /** What belongs to the mix. */
+  public SourceAnalysis source() {
+    return source;
+  }
+
+  /** The stems on the mix's time line. */
+  public MatchedStems stems() {
+    return stems;
+  }
+
+  /** Whose the cells of the mix are. */
+  public RoleCells cells() {
+    return cells;
+  }
+
+  /** Asked by whoever walks over the whole of it. */
+  public Stop stop() {
+    return stop;
   }
 
   /** The mix over the excerpt. */
@@ -25,9 +82,38 @@ public record StemSet(SourceAnalysis source, MatchedStems stems) implements Subj
     return source.source().audio();
   }
 
+  /** The stem of a role over the excerpt, in the mix's channels. */
+  public Audio stem(String role) {
+    return excerpt(stems.stems().get(role));
+  }
+
+  /** The true stem of a role over the excerpt; empty if it is not known. */
+  public Optional<Audio> truth(String role) {
+    return Optional.ofNullable(truth.get(role)).map(this::excerpt);
+  }
+
+  private Audio excerpt(Audio whole) {
+    long from = source.source().firstFrame();
+    return whole.asChannels(mix().channels()).slice(from, from + mix().frames());
+  }
+
   /** All stems together over the excerpt. */
   public Audio sum() {
-    long from = source.source().firstFrame();
-    return stems.sum().slice(from, from + mix().frames());
+    return excerpt(stems.sum());
+  }
+
+  /**
+   * What a family of measures needs.
+   *
+   * @throws NotMeasurableException if it cannot be worked out
+   */
+  @SuppressWarnings("unchecked")
+  public <T> T shared(OfSet<T> analysis) throws NotMeasurableException {
+    Object known = shared.get(analysis);
+    if (known == null) {
+      known = analysis.of(this);
+      shared.put(analysis, known);
+    }
+    return (T) known;
   }
 }

@@ -149,6 +149,21 @@ public final class ScoresJson {
     }
     cost(node, version.cost());
     node.set("match", match(version.match()));
+    judged(node, sheet, entry);
+    ObjectNode roles = NODES.objectNode();
+    for (String role : version.stems().keySet()) {
+      sheet
+          .entry(Part.ofRole(role), version.id())
+          .ifPresent(e -> judged(roles.putObject(role), sheet, e));
+    }
+    if (!roles.isEmpty()) {
+      node.set("roles", roles);
+    }
+    return node;
+  }
+
+  /** Readings, scores and place of a version, or of a part of it. */
+  private static void judged(ObjectNode node, ScoreSheet sheet, Entry entry) {
     ArrayNode readings = node.putArray("readings");
     entry.taken().readings().forEach(r -> readings.add(reading(sheet, r)));
     ArrayNode missing = node.putArray("notMeasured");
@@ -168,7 +183,6 @@ public final class ScoresJson {
       node.put("rankTo", entry.rankTo());
     }
     strings(node.putArray("tiedWith"), entry.tiedWith());
-    return node;
   }
 
   private static void cost(ObjectNode version, Cost cost) {

@@ -1,6 +1,8 @@
 package kettlesieve.core.work;
 
 import java.util.ArrayList;
+import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -15,12 +17,18 @@ import kettlesieve.core.match.Matched;
 import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.match.MatchedVersion;
 import kettlesieve.core.match.Matcher;
+import kettlesieve.core.match.Ownership;
 import kettlesieve.core.match.Placement;
+import kettlesieve.core.match.RoleCells;
 import kettlesieve.core.match.SourceMaterial;
 import kettlesieve.core.match.StretchedVersion;
+import kettlesieve.core.measure.Combined;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.Measures;
+import kettlesieve.core.measure.NotMeasured;
 import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.Part;
+import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.SourceAnalysis;
 import kettlesieve.core.measure.StemSet;
 import kettlesieve.core.measure.Subject;
@@ -193,15 +201,67 @@ public final class Assessment {
    * @param stop asked before each of them, and within the longer ones
    */
   public Taken measure(Matched matched, List<Measure> measures, Stop stop) {
+    if (matched instanceof MatchedStems stems) {
+      RoleCells own = cells(Map.of("", stems), Map.of(), stop).get("");
+      return measureStems(stems, own, Map.of(), measures, stop).get(Part.ALL.role());
+    }
     return Measures.take(measures, subject(matched, stop), stop);
+  }
+
+  /**
+   * Whose the cells of the mix are, for each version in stems.
+   *
+   * @param versions by id
+   * @param truth what the mix was made of, by role; empty if that is not known
+   * @param stop asked now and then
+   */
+  public Map<String, RoleCells> cells(
+      Map<String, MatchedStems> versions, Map<String, Audio> truth, Stop stop) {
+    return Ownership.of(source, versions, truth, stop);
+  }
+
+  /**
+   * Takes readings of a version in stems: of each stem, and under no role those of all of them
+   * together, which are means over the stems where a measure knows nothing of the whole.
+   *
+   * @param cells whose the cells of the mix are
+   * @param truth what the mix was made of, by role; empty if that is not known
+   * @param stop asked before each of them, and within the longer ones
+   */
+  public Map<String, Taken> measureStems(
+      MatchedStems matched,
+      RoleCells cells,
+      Map<String, Audio> truth,
+      List<Measure> measures,
+      Stop stop) {
+    StemSet set = new StemSet(analysis(source.channels()), matched, cells, truth, stop);
+    Map<String, Taken> taken = new LinkedHashMap<>();
+    Taken whole = Measures.take(measures, set, stop);
+    taken.put(Part.ALL.role(), whole);
+    matched.stems().keySet().forEach(r -> taken.put(r, Measures.take(measures, set, r, stop)));
+    List<Taken> stems = List.copyOf(taken.values()).subList(1, taken.size());
+    Taken mean = Combined.of(stems, Collections.nCopies(stems.size(), 1.0), "stems");
+    List<Reading> readings = new ArrayList<>(whole.readings());
+    mean.readings().stream()
+        .filter(r -> whole.reading(r.measure()).isEmpty())
+        .forEach(readings::add);
+    List<NotMeasured> missing =
+        whole.notMeasured().stream()
+            .filter(n -> mean.reading(n.measure()).isEmpty())
+            .map(
+                n ->
+                    mean.notMeasured().stream()
+                        .filter(m -> m.measure().equals(n.measure()))
+                        .findFirst()
+                        .orElse(n))
+            .toList();
+    taken.put(Part.ALL.role(), new Taken(readings, missing));
+    return taken;
   }
 
   private Subject subject(Matched matched, Stop stop) {
     if (matched instanceof MatchedVersion version) {
       return new Pair(analysis(version.aligned().channels()), version, stop);
-    }
-    if (matched instanceof MatchedStems stems) {
-      return new StemSet(analysis(source.channels()), stems);
     }
     StretchedVersion stretched = (StretchedVersion) matched;
     double ratio = settings.ratio() == null ? 1 : settings.ratio();

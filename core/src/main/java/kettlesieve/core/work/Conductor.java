@@ -17,6 +17,7 @@ import java.util.concurrent.Future;
 import java.util.concurrent.ThreadFactory;
 import java.util.function.Function;
 import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.AlikeVersions;
@@ -24,6 +25,7 @@ import kettlesieve.core.match.Fairness;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.Matched;
 import kettlesieve.core.match.Placement;
+import kettlesieve.core.match.RoleCells;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.Recording;
@@ -31,6 +33,8 @@ import kettlesieve.core.score.Failure;
 import kettlesieve.core.score.Measured;
 import kettlesieve.core.score.Notice;
 import kettlesieve.core.score.VersionFacts;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.LinearTimeAudio;
 import kettlesieve.core.signal.Progress;
 import kettlesieve.core.signal.Stop;
 import org.slf4j.Logger;
@@ -186,6 +190,7 @@ public final class Conductor implements AutoCloseable {
     private final List<Notice> notices = new ArrayList<>();
     private List<Fairness.Item> alike = List.of();
     private Recording source;
+    private final Map<String, Audio> truth = new LinkedHashMap<>();
 
     Run(Comparison comparison, Listener listener, Stop stop) {
       this.comparison = comparison;
@@ -221,6 +226,7 @@ public final class Conductor implements AutoCloseable {
       noteChange(comparison.source(), source.facts().sha256(), "the source");
       noteDoubt(source, "the source");
       readVersions();
+      readTruth();
       ExecutorService pool =
           Executors.newFixedThreadPool(
               width.versions(
@@ -306,6 +312,18 @@ public final class Conductor implements AutoCloseable {
           throw e;
         } catch (RuntimeException | OutOfMemoryError e) {
           fail(v, broken(v, e));
+        }
+      }
+    }
+
+    /** True stems on the mix's rate; one that cannot be read is told of, and the others serve. */
+    private void readTruth() {
+      for (var stem : comparison.trueStems().entrySet()) {
+        try {
+          Audio read = read(stem.getValue()).audio();
+          truth.put(stem.getKey(), LinearTimeAudio.resample(read, source.audio().sampleRate()));
+        } catch (MediaException e) {
+          notices.add(new Notice("true stem " + stem.getKey(), e.problem()));
         }
       }
     }
@@ -417,7 +435,8 @@ public final class Conductor implements AutoCloseable {
 
     private Results measure(ExecutorService pool, Map<Version, List<Matched>> matched) {
       Map<Version, Future<Measured>> going = new LinkedHashMap<>();
-      matched.forEach((v, m) -> going.put(v, pool.submit(() -> measured(v, m))));
+      Map<String, List<RoleCells>> cells = cells(matched);
+      matched.forEach((v, m) -> going.put(v, pool.submit(() -> measured(v, m, cells.get(v.id())))));
       List<Measured> done = new ArrayList<>();
       going.forEach(
           (v, future) -> {
@@ -438,7 +457,19 @@ public final class Conductor implements AutoCloseable {
       return results;
     }
 
-    private Measured measured(Version v, List<Matched> matched) {
+    /** In stems, whose the cells of the mix are; nothing where all is known already. */
+    private Map<String, List<RoleCells>> cells(Map<Version, List<Matched>> matched) {
+      boolean known = matched.keySet().stream().allMatch(v -> store.version(key(v)).isPresent());
+      if (comparison.job() != Job.STEMS || known) {
+        return Map.of();
+      }
+      progress.at("finding out what belongs to whom", -1);
+      Map<String, List<Matched>> byId = new LinkedHashMap<>();
+      matched.forEach((v, m) -> byId.put(v.id(), m));
+      return examined.cells(byId, truth, stop);
+    }
+
+    private Measured measured(Version v, List<Matched> matched, List<RoleCells> cells) {
       WorkKey key = key(v);
       Optional<Measured> known = store.version(key);
       if (known.isPresent()) {
@@ -446,7 +477,12 @@ public final class Conductor implements AutoCloseable {
       }
       progress.at("measuring " + v.label(), -1);
       VersionFacts facts = examined.facts(v, files.get(v.id()), matched.get(0));
-      Measured measured = new Measured(facts, examined.measure(matched, stop));
+      Measured measured =
+          new Measured(
+              facts,
+              cells == null
+                  ? examined.measure(matched, stop)
+                  : examined.measureStems(matched, cells, truth, stop));
       store.put(key, measured);
       return measured;
     }

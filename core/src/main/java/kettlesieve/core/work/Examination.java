@@ -14,7 +14,9 @@ import kettlesieve.core.match.Fairness;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.match.Matched;
+import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.match.Placement;
+import kettlesieve.core.match.RoleCells;
 import kettlesieve.core.measure.Combined;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.Part;
@@ -146,13 +148,62 @@ public final class Examination {
     for (int i = 0; i < places.size(); i++) {
       taken.add(places.get(i).measure(matched.get(i), measures, stop));
     }
-    List<Double> seconds = places.stream().map(p -> p.source().audio().seconds()).toList();
     Map<Part, Taken> parts = new LinkedHashMap<>();
-    parts.put(Part.ALL, Combined.of(taken, seconds));
-    for (int i = 0; taken.size() > 1 && i < taken.size(); i++) {
-      parts.put(Part.ofExcerpt(comparison.excerpts().get(i).name()), taken.get(i));
-    }
+    putTogether(parts, "", taken);
     return parts;
+  }
+
+  /**
+   * The same of a version in stems: of each stem and of all together.
+   *
+   * @param cells whose the cells of the mix are, one entry a place
+   * @param truth what the mix was made of, by role
+   */
+  public Map<Part, Taken> measureStems(
+      List<Matched> matched, List<RoleCells> cells, Map<String, Audio> truth, Stop stop) {
+    List<Measure> measures = Scoring.shipped().measures(comparison.job());
+    Map<String, List<Taken>> byRole = new LinkedHashMap<>();
+    for (int i = 0; i < places.size(); i++) {
+      MatchedStems stems = (MatchedStems) matched.get(i);
+      places
+          .get(i)
+          .measureStems(stems, cells.get(i), truth, measures, stop)
+          .forEach((role, t) -> byRole.computeIfAbsent(role, r -> new ArrayList<>()).add(t));
+    }
+    Map<Part, Taken> parts = new LinkedHashMap<>();
+    byRole.forEach((role, taken) -> putTogether(parts, role, taken));
+    return parts;
+  }
+
+  private void putTogether(Map<Part, Taken> parts, String role, List<Taken> taken) {
+    List<Double> seconds = places.stream().map(p -> p.source().audio().seconds()).toList();
+    parts.put(new Part(role, ""), Combined.of(taken, seconds));
+    for (int i = 0; taken.size() > 1 && i < taken.size(); i++) {
+      parts.put(new Part(role, comparison.excerpts().get(i).name()), taken.get(i));
+    }
+  }
+
+  /**
+   * Whose the cells of the mix are, for each version in stems, one entry a place.
+   *
+   * @param matched by id of the version, one entry a place
+   * @param truth what the mix was made of, by role
+   * @param stop asked now and then
+   */
+  public Map<String, List<RoleCells>> cells(
+      Map<String, List<Matched>> matched, Map<String, Audio> truth, Stop stop) {
+    Map<String, List<RoleCells>> cells = new LinkedHashMap<>();
+    for (int i = 0; i < places.size(); i++) {
+      Map<String, MatchedStems> here = new LinkedHashMap<>();
+      for (var version : matched.entrySet()) {
+        here.put(version.getKey(), (MatchedStems) version.getValue().get(i));
+      }
+      places
+          .get(i)
+          .cells(here, truth, stop)
+          .forEach((id, c) -> cells.computeIfAbsent(id, x -> new ArrayList<>()).add(c));
+    }
+    return cells;
   }
 
   /** What is known of a version that was matched. */

@@ -1,5 +1,6 @@
 package kettlesieve.core.work;
 
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -7,6 +8,7 @@ import java.util.Map;
 import java.util.function.Function;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Excerpt;
+import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.MatchSettings;
@@ -36,7 +38,24 @@ public record WorkKey(String sha256) {
       WorkKey source, Comparison c, Version version, Function<MediaRef, String> checksum) {
     List<String> names =
         c.together() ? c.excerpts().stream().map(Excerpt::name).toList() : List.of();
-    return of("version", source.sha256(), checksums(version, checksum), version.match(), names);
+    return of(
+        "version",
+        source.sha256(),
+        checksums(version, checksum),
+        version.match(),
+        names,
+        c.job() == Job.STEMS ? besides(c, checksum) : "");
+  }
+
+  /** In stems the others, or the true stems, tell whose a cell is. */
+  private static List<Object> besides(Comparison c, Function<MediaRef, String> checksum) {
+    List<Object> all = new ArrayList<>();
+    c.trueStems().forEach((role, ref) -> all.add(role + checksum.apply(ref)));
+    for (Version other : c.versions()) {
+      all.add(checksums(other, checksum));
+      all.add(other.match());
+    }
+    return all;
   }
 
   /** Of where a version was found at each place, whatever is set by hand. */

@@ -13,14 +13,17 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.SetMeasure;
+import kettlesieve.core.measure.StemSet;
 import kettlesieve.core.measure.cells.CellPass;
+import kettlesieve.core.measure.cells.RoleTiles;
 import kettlesieve.core.measure.cells.SourceClicks;
 import kettlesieve.core.measure.cells.WantedBands;
 import kettlesieve.core.signal.Statistics;
 
 /** Attacks that were blunted. */
 @AutoService(Measure.class)
-public final class AttackLoss implements PairMeasure {
+public final class AttackLoss implements PairMeasure, SetMeasure {
   private static final int LAG = 2;
   private static final int ENOUGH_ONSETS = 5;
   private static final double OVER_MEDIAN = 2;
@@ -29,7 +32,7 @@ public final class AttackLoss implements PairMeasure {
       new Declaration(
           "attack-loss",
           "Attack loss",
-          Axis.LOST.in(Job.DENOISE, Job.DEREVERB),
+          Axis.LOST.in(Job.DENOISE, Job.DEREVERB, Job.STEMS),
           "dB",
           false,
           "How much weaker the beginnings of words and notes have become. Consonants lose "
@@ -81,6 +84,42 @@ public final class AttackLoss implements PairMeasure {
       throw new NotMeasurableException("fewer than five strong onsets to judge by");
     }
     Estimate estimate = pair.bootstrap().estimate(losses::median).map(x -> Math.max(0, x));
+    return Reading.of(DECLARATION.id(), estimate)
+        .with("onsets", onsets, "")
+        .withTrace(places.trace())
+        .withSpots(places.spots(true, Math.max(1.5, estimate.value()), 1));
+  }
+
+  /** At the attacks of a stem's own material. */
+  @Override
+  public Reading measure(StemSet set, String role) throws NotMeasurableException {
+    RoleTiles tiles = new RoleTiles(set, role);
+    double[] before = tiles.risesOfMix();
+    double[] after = tiles.risesOfStem();
+    double[] rising = Arrays.stream(before).filter(x -> x > 0).toArray();
+    if (rising.length < ENOUGH_ONSETS) {
+      throw new NotMeasurableException("fewer than five strong onsets to judge by");
+    }
+    double limit = 2 * OVER_MEDIAN * Statistics.median(rising);
+    double level = Math.sqrt(tiles.level());
+    int near = set.source().source().framing().framesIn(0.05);
+    BlockHistograms losses = new BlockHistograms(set.source().timeline(), -20, 40, 0.05);
+    PlaceGrid places = PlaceGrid.ofTime(set.source().timeline(), 50, set.mix().sampleRate() / 2.0);
+    int onsets = 0;
+    for (int t = 1; t + 1 < before.length; t++) {
+      if (before[t] < limit || !highest(before, t, near)) {
+        continue;
+      }
+      double most = Math.max(after[t], Math.max(after[t - 1], after[t + 1])) / level;
+      double loss = Math.max(-20, Math.min(40, 20 * Math.log10(before[t] / Math.max(most, 1e-12))));
+      losses.add(set.source().timeline().block(t), loss, 1);
+      places.add(t, 0, loss, 1);
+      onsets++;
+    }
+    if (onsets < ENOUGH_ONSETS) {
+      throw new NotMeasurableException("fewer than five strong onsets to judge by");
+    }
+    Estimate estimate = set.source().bootstrap().estimate(losses::median).map(x -> Math.max(0, x));
     return Reading.of(DECLARATION.id(), estimate)
         .with("onsets", onsets, "")
         .withTrace(places.trace())

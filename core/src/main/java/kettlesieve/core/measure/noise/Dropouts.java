@@ -11,29 +11,36 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.SetMeasure;
+import kettlesieve.core.measure.StemSet;
 import kettlesieve.core.measure.cells.CellPass;
+import kettlesieve.core.measure.cells.RoleTiles;
 import kettlesieve.core.measure.cells.SourceClicks;
 import kettlesieve.core.measure.cells.WantedBands;
 
 /** Moments at which the wanted sound is simply gone. */
 @AutoService(Measure.class)
-public final class Dropouts implements PairMeasure {
+public final class Dropouts implements PairMeasure, SetMeasure {
   private static final int ENOUGH_CELLS = 3;
   private static final int ENOUGH_FRAMES = 20;
   private static final double LEAST_SNR = 10;
   private static final double GONE_DB = -12;
+
+  /** Softer moments of a stem's own material, 50 dB under its loudest, do not count. */
+  private static final double SOFTEST = 1e-5;
+
   private static final Declaration DECLARATION =
       new Declaration(
           "dropouts",
           "Dropouts",
-          Axis.LOST.in(Job.DENOISE, Job.DEREVERB),
+          Axis.LOST.in(Job.DENOISE, Job.DEREVERB, Job.STEMS),
           "%",
           false,
           "Share of the time with wanted sound in which it is gone: swallowed syllables, gated"
               + " endings. A listener notices single ones.",
           "Active frames with at least 3 wanted cells, together 10 dB over the noise, whose energy"
               + " gain, each band first freed of its long-term gain, is under −12 dB; frames with"
-              + " clicks of the source left out. In dereverb the same wherever such cells are.",
+              + " clicks of the source left out. In dereverb the same wherever such cells are; in stems over the role's own cells, 50 dB of its range.",
           "Kettle Sieve's own definition; clicks by Godsill & Rayner 1998.");
 
   @Override
@@ -92,6 +99,38 @@ public final class Dropouts implements PairMeasure {
     Estimate estimate = pair.bootstrap().estimate(w -> share(gone, frames, w));
     return Reading.of(DECLARATION.id(), estimate)
         .withTrace(trace.trace())
+        .withSpots(places.spots(true, 0, 1));
+  }
+
+  /** Moments at which a stem's own material is gone. */
+  @Override
+  public Reading measure(StemSet set, String role) throws NotMeasurableException {
+    RoleTiles tiles = new RoleTiles(set, role);
+    int frames = set.source().timeline().frames();
+    double most = 0;
+    for (int t = 0; t < frames; t++) {
+      most = Math.max(most, tiles.before(t));
+    }
+    double[] gone = new double[set.source().timeline().blocks()];
+    double[] all = new double[gone.length];
+    PlaceGrid places = PlaceGrid.ofTime(set.source().timeline(), 50, set.mix().sampleRate() / 2.0);
+    int count = 0;
+    for (int t = 0; t < frames; t++) {
+      if (tiles.cells(t) < ENOUGH_CELLS || tiles.before(t) < SOFTEST * most) {
+        continue;
+      }
+      boolean lost = Pair.gainDb(tiles.before(t) * tiles.level(), tiles.after(t)) < GONE_DB;
+      int block = set.source().timeline().block(t);
+      all[block]++;
+      gone[block] += lost ? 1 : 0;
+      places.add(t, 0, lost ? 100 : 0, 1);
+      count++;
+    }
+    if (count < ENOUGH_FRAMES) {
+      throw new NotMeasurableException("too little of the mix is " + role + " alone");
+    }
+    return Reading.of(DECLARATION.id(), set.source().bootstrap().estimate(w -> share(gone, all, w)))
+        .withTrace(places.trace())
         .withSpots(places.spots(true, 0, 1));
   }
 

@@ -70,6 +70,9 @@ public final class LevelChange implements PairMeasure, SetMeasure, WarpMeasure {
   /** All stems of a tool together, against the mix. */
   @Override
   public Reading measure(StemSet set, String role) throws NotMeasurableException {
+    if (!role.isEmpty()) {
+      throw new NotMeasurableException("it is a matter of all stems together");
+    }
     Loudness before = set.source().shared(SOURCE);
     Audio sum = set.sum();
     Loudness after = Loudness.of(sum);

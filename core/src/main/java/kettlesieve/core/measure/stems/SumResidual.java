@@ -1,0 +1,81 @@
+package kettlesieve.core.measure.stems;
+
+import com.google.auto.service.AutoService;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.BandSpectrum;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Measure;
+import kettlesieve.core.measure.NotMeasurableException;
+import kettlesieve.core.measure.PlaceGrid;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.SetMeasure;
+import kettlesieve.core.measure.StemSet;
+import kettlesieve.core.measure.cells.RoleTiles;
+import kettlesieve.core.measure.cells.StemPass;
+import kettlesieve.core.signal.Db;
+
+/** The null test: whether the stems add up to the mix. */
+@AutoService(Measure.class)
+public final class SumResidual implements SetMeasure {
+  private static final double LEAST = 1e-15;
+  private static final Declaration DECLARATION =
+      new Declaration(
+          "sum-residual",
+          "Sum residual",
+          Axis.INFO.in(Job.STEMS),
+          "dB",
+          false,
+          "What is left when all stems are taken from the mix. Under −90 dB they add up; more than"
+              + " −20 dB is a role that is in no stem, or one whose level was changed.",
+          "Power of the mix minus the sum of all stems over the power of the mix.",
+          "The null test is common practice.");
+
+  @Override
+  public Declaration declaration() {
+    return DECLARATION;
+  }
+
+  @Override
+  public Reading measure(StemSet set, String role) throws NotMeasurableException {
+    if (!role.isEmpty()) {
+      throw new NotMeasurableException("it is a matter of all stems together");
+    }
+    StemPass pass = set.shared(RoleTiles.PASS);
+    int blocks = set.source().timeline().blocks();
+    double[] left = new double[blocks];
+    double[] all = new double[blocks];
+    PlaceGrid places = new PlaceGrid(set.source().timeline(), pass.bands());
+    int slotFrames = set.source().source().framing().framesIn(0.1);
+    for (int s = 0; s < pass.timeline().slots(); s++) {
+      int block = pass.timeline().blockOfSlot(s);
+      for (int b = 0; b < pass.bands(); b++) {
+        double whole = pass.whole(s, b);
+        left[block] += pass.residual(s, b);
+        all[block] += whole;
+        if (whole > 0) {
+          double share = Math.max(LEAST, pass.residual(s, b) / whole);
+          places.add(s * slotFrames, b, Db.ofPower(share), whole);
+        }
+      }
+    }
+    Estimate estimate =
+        set.source()
+            .bootstrap()
+            .estimate(
+                w -> {
+                  double part = 0;
+                  double whole = 0;
+                  for (int i = 0; i < w.length; i++) {
+                    part += w[i] * left[i];
+                    whole += w[i] * all[i];
+                  }
+                  return whole > 0 ? Db.ofPower(Math.max(LEAST, part / whole)) : Double.NaN;
+                });
+    return Reading.of(DECLARATION.id(), estimate)
+        .withTrace(places.trace())
+        .withSpectrum(new BandSpectrum(places.hz(), places.perBand(), new double[0]))
+        .withSpots(places.spots(true, estimate.value() + 6, 0));
+  }
+}
