@@ -14,6 +14,8 @@ import kettlesieve.app.model.Step;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.PictureFile;
 import kettlesieve.core.comparison.Mark;
+import kettlesieve.core.measure.Address;
+import kettlesieve.core.measure.Part;
 import kettlesieve.demo.Demo;
 
 /** Draws the pictures of the documentation from the demo, one a step, at 1280x800, and ends. */
@@ -65,6 +67,7 @@ final class Shots {
                 "measure-declip", 2, Step.MEASURE, () -> frame.showMeasureFace("face-readings")),
             new Shot("gather-stems", 3, Step.GATHER, () -> {}),
             new Shot("listen-stems", 3, Step.LISTEN, () -> workspace.listening().solo("drums")),
+            new Shot("bleed", 3, Step.MEASURE, this::bleeding),
             new Shot("match-stretch", 4, Step.MATCH, () -> {}),
             new Shot("listen-stretch", 4, Step.LISTEN, () -> frame.showPicture(0)));
   }
@@ -92,6 +95,12 @@ final class Shots {
             .withAxis("added");
     Mark click = Mark.at(15.8, null).withNote("click, left in all").withAxis("missed");
     workspace.edit(c -> c.plus(gurgle).plus(click));
+  }
+
+  /** The grid with the loudest cell chosen. */
+  private void bleeding() {
+    workspace.selection().reading(new Address("v3", Part.ofRole("vocals"), "bleed", "bass"));
+    frame.showMeasureFace("face-bleed");
   }
 
   private void step() {

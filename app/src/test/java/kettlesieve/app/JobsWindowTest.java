@@ -7,6 +7,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import javafx.scene.Node;
+import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.MenuButton;
 import javafx.scene.input.KeyCode;
@@ -95,6 +96,30 @@ class JobsWindowTest extends WindowFixture {
     assertThat(workspace.comparison().versions().get(0).tool()).isEqualTo("Middle");
     assertThat(workspace.comparison().versions().get(0).stems()).hasSize(2);
     assertThat(robot.lookup("#stems-grid").tryQuery()).isPresent();
+  }
+
+  @Test
+  void whoIsInWhomIsShownExplainedAndPlayed(FxRobot robot) throws Exception {
+    open(robot, "boathouse-waltz");
+    goTo(robot, Step.MEASURE);
+    ComboBox<String> stem = robot.lookup("#measure-role").queryComboBox();
+    assertThat(stem.getItems()).contains("All stems together", "vocals", "drums");
+    robot.interact(() -> stem.setValue("vocals"));
+    // Two of the four tools give the voice.
+    assertThat(robot.lookup("#cell-v3-bleed").tryQuery()).isPresent();
+    assertThat(robot.lookup("#cell-v1-bleed").tryQuery()).isEmpty();
+    robot.clickOn("#face-bleed");
+    Button cell = find(robot, "#bleed-v3-vocals-bass", Button.class);
+    assertThat(cell.getText()).startsWith("−");
+    Button floor = find(robot, "#bleed-v3-vocals-concertina", Button.class);
+    assertThat(floor.getText()).startsWith("≤");
+    robot.clickOn(cell);
+    assertThat(workspace.selection().addressProperty().get().against()).isEqualTo("bass");
+    assertThat(text(robot, "stem vocals, from bass")).isTrue();
+    robot.clickOn("#bleed #spot-0");
+    await(() -> workspace.listening().playing());
+    assertThat(workspace.listening().rolesProperty().get()).containsExactly("vocals");
+    robot.interact(() -> workspace.listening().stop());
   }
 
   @Test

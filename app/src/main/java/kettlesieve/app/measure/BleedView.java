@@ -105,8 +105,9 @@ final class BleedView extends StackPane {
     }
     for (int r = 0; r < stems.size(); r++) {
       Label stem = Texts.of(stems.get(r), "small");
-      stem.setMaxWidth(120);
+      stem.setMaxWidth(150);
       stem.setMinWidth(56);
+      GridPane.setMargin(stem, new Insets(0, 8, 0, 0));
       stem.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
       stem.setTooltip(new Tooltip("The stem " + stems.get(r)));
       grid.add(stem, 0, r + 1);
@@ -165,7 +166,7 @@ final class BleedView extends StackPane {
     button.setPrefSize(62, 30);
     double depth = floor ? 0 : INK * (db - SOFTEST) / (LOUDEST - SOFTEST);
     String paper = String.format("#%06x", Ink.shade(depth) & 0xffffff);
-    String ink = depth > 0.5 * INK ? "white" : floor ? "#6b6f70" : "#1c2b33";
+    String ink = depth > 0.85 * INK ? "white" : floor ? "#6b6f70" : "#1c2b33";
     button.setStyle(
         "-fx-background-color: "
             + (floor ? "transparent" : paper)

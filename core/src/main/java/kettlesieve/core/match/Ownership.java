@@ -215,8 +215,13 @@ public final class Ownership {
         Map<String, float[]> others = new LinkedHashMap<>();
         for (int r = 0; r < own.roles().size(); r++) {
           float[] share = own.content()[o][r];
-          for (int i = 0; i < share.length; i++) {
-            share[i] = own.mix()[o][i] > 0 ? share[i] / own.mix()[o][i] : 0;
+          if (own.by() == RoleCells.By.TRUE_STEMS) {
+            for (int i = 0; i < share.length; i++) {
+              share[i] = own.mix()[o][i] > 0 ? share[i] / own.mix()[o][i] : 0;
+            }
+          } else {
+            // What others have there at one moment may be leakage of their own.
+            spread(share, own.mix()[o]);
           }
           others.put(own.roles().get(r), share);
         }
@@ -226,6 +231,21 @@ public final class Ownership {
       own.versions().forEach(id -> told.put(id, all));
     }
     return told;
+  }
+
+  /** Each band's share over all slots, in all of them. */
+  private void spread(float[] share, float[] mix) {
+    for (int b = 0; b < bands.count(); b++) {
+      double part = 0;
+      double whole = 0;
+      for (int i = b; i < share.length; i += bands.count()) {
+        part += share[i];
+        whole += mix[i];
+      }
+      for (int i = b; i < share.length; i += bands.count()) {
+        share[i] = whole > 0 ? (float) (part / whole) : 0;
+      }
+    }
   }
 
   private void tile(int first, int frames) {

@@ -4,6 +4,7 @@ import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import kettlesieve.core.comparison.Roles;
 
 /**
@@ -44,6 +45,22 @@ public final class RoleCells {
     this.bands = bands;
     this.cells = Collections.unmodifiableMap(new LinkedHashMap<>(cells));
     this.content = content;
+  }
+
+  /**
+   * Why a role cannot be judged; empty if it can.
+   *
+   * @param role of a stem
+   */
+  public Optional<String> problem(String role) {
+    if (by == By.OWN_STEMS) {
+      return Optional.of(
+          "no other tool gives these stems and the true ones are not known: a tool is no judge of"
+              + " its own. Add another tool, or true stems");
+    }
+    return cells.containsKey(role)
+        ? Optional.empty()
+        : Optional.of("nothing tells what belongs to " + role + ": no other tool gives it");
   }
 
   /** What told it. */

@@ -17,7 +17,8 @@ final class DecimatedAudio implements Audio {
     this.of = of;
     this.factor = factor;
     int half = CROSSINGS * factor;
-    this.taps = new float[2 * half + 1];
+    // In fours, the last ones of no weight.
+    this.taps = new float[(2 * half + 4) / 4 * 4];
     double sum = 0;
     double[] raw = new double[taps.length];
     for (int k = -half; k <= half; k++) {
@@ -57,15 +58,10 @@ final class DecimatedAudio implements Audio {
 
   @Override
   public void read(int channel, long from, float[] into, int offset, int length) {
-    int half = taps.length / 2;
+    int half = CROSSINGS * factor;
     float[] x = of.samples(channel, from * factor - half, (length - 1) * factor + taps.length);
     for (int i = 0; i < length; i++) {
-      float sum = 0;
-      int at = i * factor;
-      for (int k = 0; k < taps.length; k++) {
-        sum += taps[k] * x[at + k];
-      }
-      into[offset + i] = sum;
+      into[offset + i] = LinearTimeAudio.dot(x, i * factor, taps);
     }
   }
 }

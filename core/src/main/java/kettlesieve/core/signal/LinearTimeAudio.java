@@ -166,7 +166,8 @@ public final class LinearTimeAudio implements Audio {
   }
 
   /** Four sums side by side, so that none has to wait for the one before. */
-  private static float dot(float[] in, int at, float[] taps) {
+  /** Weighted sum of samples; the number of weights is a multiple of four. */
+  static float dot(float[] in, int at, float[] taps) {
     float a = 0;
     float b = 0;
     float c = 0;

@@ -6,6 +6,7 @@ package kettlesieve.core.signal;
  */
 final class ReadAhead implements Audio {
   private static final int PIECE = 1 << 16;
+  private static final int MOST_KEPT = 1 << 12;
 
   private final Audio of;
   private float[] piece = new float[0];
@@ -33,9 +34,11 @@ final class ReadAhead implements Audio {
   @Override
   public void read(int channel, long first, float[] into, int offset, int length) {
     if (first < from || first + length > from + piece.length) {
-      // A frame's length is kept before the place, for the frame that was asked for before.
-      from = first - length;
-      piece = of.samples(0, from, PIECE + 2 * length);
+      // A little is kept before the place, for the frame that was asked for before; who asks for
+      // pieces as large as these goes through from end to end.
+      int kept = Math.min(length, MOST_KEPT);
+      from = first - kept;
+      piece = of.samples(0, from, kept + Math.max(PIECE, length));
     }
     System.arraycopy(piece, (int) (first - from), into, offset, length);
   }

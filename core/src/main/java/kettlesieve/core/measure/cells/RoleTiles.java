@@ -2,6 +2,7 @@ package kettlesieve.core.measure.cells;
 
 import java.util.Arrays;
 import java.util.Comparator;
+import java.util.Optional;
 import java.util.stream.IntStream;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.StemSet;
@@ -35,9 +36,9 @@ public final class RoleTiles {
     this.pass = set.shared(PASS);
     this.role = pass.role(role);
     this.owner = pass.owner(role);
-    if (owner < 0) {
-      throw new NotMeasurableException(
-          "nothing tells what belongs to " + role + ": no other tool gives it");
+    Optional<String> problem = set.cells().problem(role);
+    if (problem.isPresent()) {
+      throw new NotMeasurableException(problem.get());
     }
     double cells = 0;
     for (int s = 0; s < pass.timeline().slots(); s++) {

@@ -3,6 +3,7 @@ package kettlesieve.core.measure.stems;
 import com.google.auto.service.AutoService;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BandSpectrum;
@@ -66,6 +67,9 @@ public final class Bleed implements SetMeasure {
     final PlaceGrid places;
     double floor;
 
+    /** What a slot and band hold on average: softer ones are no spot worth hearing. */
+    double loud;
+
     Leak(StemSet set, String role) {
       this.role = role;
       int blocks = set.source().timeline().blocks();
@@ -94,9 +98,9 @@ public final class Bleed implements SetMeasure {
       throw new NotMeasurableException("it is measured role by role");
     }
     StemPass pass = set.shared(RoleTiles.PASS);
-    if (pass.owner(role) < 0) {
-      throw new NotMeasurableException(
-          "nothing tells what belongs to " + role + ": no other tool gives it");
+    Optional<String> problem = set.cells().problem(role);
+    if (problem.isPresent()) {
+      throw new NotMeasurableException(problem.get());
     }
     List<Leak> leaks = new ArrayList<>();
     for (String offender : set.cells().offenders(role)) {
@@ -136,7 +140,7 @@ public final class Bleed implements SetMeasure {
           new Evidence(
               l.places.trace(),
               new BandSpectrum(l.places.hz(), l.places.perBand(), new double[0]),
-              l.places.spots(true, Math.max(-30, own.value()), 0));
+              l.places.spots(true, Math.max(-30, own.value()), l.loud));
       shares.add(new Share(l.role, new Figure(own, own, limit), evidence));
       details.add(new Detail(l.role, own.value(), "dB"));
       worst = l.ratio(ones(l)) > worst.ratio(ones(worst)) ? l : worst;
@@ -173,6 +177,7 @@ public final class Bleed implements SetMeasure {
     double scatter = 0;
     double all = 0;
     double cells = 0;
+    int tiles = 0;
     int slotFrames = set.source().source().framing().framesIn(0.1);
     for (int s = 0; s < pass.timeline().slots(); s++) {
       int block = pass.timeline().blockOfSlot(s);
@@ -197,9 +202,11 @@ public final class Bleed implements SetMeasure {
         floor += mix * Math.pow(DOUBT * own, 2);
         scatter += Math.pow(mix * chance, 2);
         all += mix;
+        tiles++;
         cells += pass.cells(o, s, b);
       }
     }
+    leak.loud = tiles > 0 ? all / tiles : 0;
     // Chance evens out over many slots and bands; what is expected wrongly does not.
     leak.floor = all > 0 ? (floor + SURE * Math.sqrt(scatter)) / all : 0;
     return cells >= FEWEST_CELLS ? leak : null;

@@ -45,6 +45,8 @@ public final class Missing implements SetMeasure {
     int blocks = set.source().timeline().blocks();
     double[] kept = new double[blocks];
     double[] all = new double[blocks];
+    double loud = 0;
+    int tilesRead = 0;
     int bands = set.source().bands().count();
     PlaceGrid places = new PlaceGrid(set.source().timeline(), bands);
     int slotFrames = set.source().source().framing().framesIn(0.1);
@@ -55,6 +57,8 @@ public final class Missing implements SetMeasure {
           double weight = tiles.weight(s, b);
           kept[block] += weight * tiles.kept(s, b);
           all[block] += weight;
+          loud += weight;
+          tilesRead++;
           places.add(s * slotFrames, b, Db.ofPower(Math.max(LEAST, tiles.kept(s, b))), weight);
         }
       }
@@ -76,7 +80,7 @@ public final class Missing implements SetMeasure {
         .with("level", Db.ofPower(tiles.level()), "dB")
         .withTrace(places.trace())
         .withSpectrum(new BandSpectrum(places.hz(), places.perBand(), new double[0]))
-        .withSpots(places.spots(false, -6, 0))
+        .withSpots(places.spots(false, -6, loud / Math.max(1, tilesRead)))
         .withNotes(List.of("cells told by " + set.cells().by().words()));
   }
 }

@@ -46,6 +46,8 @@ public final class SumResidual implements SetMeasure {
     int blocks = set.source().timeline().blocks();
     double[] left = new double[blocks];
     double[] all = new double[blocks];
+    double total = 0;
+    int tiles = 0;
     PlaceGrid places = new PlaceGrid(set.source().timeline(), pass.bands());
     int slotFrames = set.source().source().framing().framesIn(0.1);
     for (int s = 0; s < pass.timeline().slots(); s++) {
@@ -54,6 +56,8 @@ public final class SumResidual implements SetMeasure {
         double whole = pass.whole(s, b);
         left[block] += pass.residual(s, b);
         all[block] += whole;
+        total += whole;
+        tiles++;
         if (whole > 0) {
           double share = Math.max(LEAST, pass.residual(s, b) / whole);
           places.add(s * slotFrames, b, Db.ofPower(share), whole);
@@ -76,6 +80,6 @@ public final class SumResidual implements SetMeasure {
     return Reading.of(DECLARATION.id(), estimate)
         .withTrace(places.trace())
         .withSpectrum(new BandSpectrum(places.hz(), places.perBand(), new double[0]))
-        .withSpots(places.spots(true, estimate.value() + 6, 0));
+        .withSpots(places.spots(true, estimate.value() + 6, total / Math.max(1, tiles)));
   }
 }

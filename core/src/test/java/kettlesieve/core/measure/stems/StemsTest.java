@@ -220,7 +220,10 @@ class StemsTest {
     assertThat(value(taken.get("a"), "vocals", "bleed"))
         .isGreaterThan(value(taken.get("b"), "vocals", "bleed") + 3);
     Taken alone = measured(Map.of("a", leaking(-20)), Map.of()).get("a").get("vocals");
-    assertThat(alone.reading("missing").orElseThrow().notes().get(0)).contains("own stems");
+    // Asked about itself, a tool is always right.
+    assertThat(alone.reasonNotMeasured("missing").orElseThrow()).contains("no judge of its own");
+    assertThat(alone.reasonNotMeasured("bleed").orElseThrow()).contains("Add another tool");
+    assertThat(card(alone).overall()).isEmpty();
   }
 
   @Test
