@@ -8,12 +8,15 @@ import kettlesieve.calibrate.tables.DeclipTables;
 import kettlesieve.calibrate.tables.DenoiseTables;
 import kettlesieve.calibrate.tables.DereverbTables;
 import kettlesieve.calibrate.tables.ScaleSearch;
+import kettlesieve.calibrate.tables.StemTables;
 import kettlesieve.calibrate.trial.Bench;
 import kettlesieve.calibrate.trial.Choice;
 import kettlesieve.calibrate.trial.ClipTrial;
 import kettlesieve.calibrate.trial.DeclipBench;
 import kettlesieve.calibrate.trial.DereverbBench;
 import kettlesieve.calibrate.trial.RoomTrial;
+import kettlesieve.calibrate.trial.StemBench;
+import kettlesieve.calibrate.trial.StemTrial;
 import kettlesieve.calibrate.trial.Trial;
 
 /** The calibration bench: how far the program's figures agree with the truth. */
@@ -74,5 +77,20 @@ public final class Calibration {
       throws CalibrationException {
     List<ClipTrial> trials = new DeclipBench(cache.toAbsolutePath()).run(choice, said);
     new DeclipTables(out, trials).print();
+  }
+
+  /**
+   * Judges separated stems and prints the tables.
+   *
+   * @param cache where recordings and results are kept between runs
+   * @param choice which sources
+   * @param out receives the tables
+   * @param said told how it goes on
+   * @throws CalibrationException if something that is needed cannot be had
+   */
+  public static void stems(Path cache, Choice choice, PrintWriter out, Consumer<String> said)
+      throws CalibrationException {
+    List<StemTrial> trials = new StemBench(cache.toAbsolutePath()).run(choice, said);
+    new StemTables(out, trials).print();
   }
 }

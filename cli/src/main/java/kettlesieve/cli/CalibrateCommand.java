@@ -23,14 +23,14 @@ import picocli.CommandLine.Spec;
       "Fetches some 650 MB of recordings the first time; corpus and results are kept between runs."
     })
 final class CalibrateCommand implements Callable<Integer> {
-  private static final List<String> JOBS = List.of("denoise", "dereverb", "declip");
+  private static final List<String> JOBS = List.of("denoise", "dereverb", "declip", "stems");
 
   @Spec private CommandSpec spec;
 
   @Option(
       names = "--job",
       paramLabel = "JOB",
-      description = "denoise, dereverb or declip",
+      description = "denoise, dereverb, declip or stems",
       defaultValue = "denoise")
   private String job;
 
@@ -80,6 +80,7 @@ final class CalibrateCommand implements Callable<Integer> {
           };
       switch (job) {
         case "declip" -> Calibration.declip(home, choice, out, said);
+        case "stems" -> Calibration.stems(home, choice, out, said);
         case "dereverb" -> Calibration.dereverb(home, choice, out, said);
         default -> Calibration.denoise(home, choice, !whole, search, out, said);
       }

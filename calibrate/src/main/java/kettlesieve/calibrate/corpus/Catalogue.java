@@ -14,8 +14,10 @@ import java.util.Set;
  * @param voices recorded by people
  * @param noises recorded, or made by code
  * @param music pieces of music, for clipping
+ * @param bands single instruments, for mixes whose stems are known
  */
-public record Catalogue(List<Voice> voices, List<Noise> noises, List<Music> music) {
+public record Catalogue(
+    List<Voice> voices, List<Noise> noises, List<Music> music, List<Band> bands) {
 
   /**
    * A voice.
@@ -45,6 +47,16 @@ public record Catalogue(List<Voice> voices, List<Noise> noises, List<Music> musi
    * @param file in the package
    */
   public record Music(String id, Half half, String from, String file) {}
+
+  /**
+   * Instruments that play together: loops of drums, single notes of the others.
+   *
+   * @param from the Debian package that holds them
+   * @param drums file in the package
+   * @param bass file in the package
+   * @param other file in the package
+   */
+  public record Band(String id, Half half, String from, String drums, String bass, String other) {}
 
   /** The one that ships. */
   public static Catalogue shipped() {
@@ -81,6 +93,7 @@ public record Catalogue(List<Voice> voices, List<Noise> noises, List<Music> musi
     voices.forEach(v -> all.add(v.from()));
     noises.stream().filter(n -> n.from() != null).forEach(n -> all.add(n.from()));
     music.forEach(m -> all.add(m.from()));
+    bands.forEach(b -> all.add(b.from()));
     return all;
   }
 }

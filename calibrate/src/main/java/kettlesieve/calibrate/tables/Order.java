@@ -92,7 +92,8 @@ record Order(double right, int clear) {
     return count == 0 ? Double.NaN : sum / count;
   }
 
-  private static double spearman(List<double[]> both) {
+  /** Spearman's rank correlation of pairs; NaN for fewer than four. */
+  static double spearman(List<double[]> both) {
     if (both.size() < 4) {
       return Double.NaN;
     }

@@ -27,7 +27,10 @@ class MadeScenesTest {
           List.of(
               new Catalogue.Noise("rain", "rain", Half.SETTING, true, "white", null, null),
               new Catalogue.Noise("tape", "hiss", Half.SETTING, true, null, "words", "hiss.wav")),
-          List.of(new Catalogue.Music("air", Half.SETTING, "words", "air.wav")));
+          List.of(new Catalogue.Music("air", Half.SETTING, "words", "air.wav")),
+          List.of(
+              new Catalogue.Band(
+                  "quartet", Half.SETTING, "words", "hiss.wav", "sounds/0.wav", "sounds/3.wav")));
 
   @TempDir Path folder;
   private Packages packages;
@@ -182,6 +185,23 @@ class MadeScenesTest {
     assertThat(power(m.mix(0, 0).wholeChannel(0))).isLessThan(power(source));
   }
 
+  @Test
+  void theStemsOfABandAddUpAndEachIsHeard() throws Exception {
+    BandScene scene = new BandScene("b", Half.SETTING, "quartet", "hummer", 4);
+    StemMaterial m = new BandMaker(CATALOGUE, packages, folder.resolve("cache")).make(scene);
+    assertThat(m.stems().keySet()).containsExactly("vocals", "drums", "bass", "other");
+    float[] mix = m.mix().wholeChannel(1);
+    float[] sum = new float[mix.length];
+    for (Audio stem : m.stems().values()) {
+      float[] x = stem.wholeChannel(1);
+      for (int i = 0; i < sum.length; i++) {
+        sum[i] += x[i];
+      }
+      assertThat(10 * Math.log10(power(x))).isBetween(-30.0, -15.0);
+    }
+    assertThat(mix).containsExactly(sum, within(1e-6f));
+  }
+
   private static int first(Audio audio) {
     float[] x = audio.wholeChannel(0);
     float most = 0;
@@ -203,6 +223,7 @@ class MadeScenesTest {
         new Catalogue(
             List.of(new Catalogue.Voice("mute", Half.SETTING, "broken", "sounds/.*")),
             CATALOGUE.noises(),
+            List.of(),
             List.of());
     SceneMaker maker = new SceneMaker(other, packages, folder.resolve("cache"));
     assertThatThrownBy(

@@ -1,0 +1,25 @@
+package kettlesieve.calibrate.corpus;
+
+import java.util.Collections;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.SumAudio;
+
+/**
+ * A mix as sound, in the stems that it was made of.
+ *
+ * @param stems by role, all of one length, in stereo
+ */
+public record StemMaterial(Map<String, Audio> stems) {
+  public StemMaterial {
+    stems = Collections.unmodifiableMap(new LinkedHashMap<>(stems));
+  }
+
+  /** All of them together. */
+  public Audio mix() {
+    Audio sum = SumAudio.of(List.copyOf(stems.values()));
+    return Audio.of(sum.sampleRate(), sum.wholeChannel(0), sum.wholeChannel(1));
+  }
+}

@@ -1,0 +1,41 @@
+package kettlesieve.calibrate.truth;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import kettlesieve.core.measure.reference.BssEval;
+import kettlesieve.core.signal.Audio;
+
+/**
+ * What is true of a stem: the separation evaluation in the sources form (Vincent et al. 2006).
+ *
+ * @param sdr signal-to-distortion ratio, dB
+ * @param sir signal-to-interference ratio, dB
+ */
+public record StemTruth(double sdr, double sir) {
+  /** Of a stem against those the mix was made of. */
+  public static StemTruth of(Map<String, Audio> truth, String role, Audio stem) {
+    List<Audio> sources = new ArrayList<>(List.of(truth.get(role).downmix()));
+    truth.forEach(
+        (r, a) -> {
+          if (!r.equals(role)) {
+            sources.add(a.downmix());
+          }
+        });
+    double[] energy = new double[3];
+    BssEval.ofSources(sources)
+        .split(
+            stem.downmix(),
+            0,
+            (from, estimate, target, all, length) -> {
+              for (int i = 0; i < length; i++) {
+                energy[0] += (double) target[i] * target[i];
+                energy[1] += Math.pow((double) all[i] - target[i], 2);
+                energy[2] += Math.pow((double) estimate[i] - target[i], 2);
+              }
+            });
+    return new StemTruth(
+        10 * Math.log10(energy[0] / Math.max(energy[2], 1e-12 * energy[0])),
+        10 * Math.log10(energy[0] / Math.max(energy[1], 1e-12 * energy[0])));
+  }
+}
