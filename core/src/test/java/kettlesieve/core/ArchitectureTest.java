@@ -64,7 +64,7 @@ class ArchitectureTest {
 
   @Test
   void familiesOfMeasuresAskTheModelAndTheCellsOnly() {
-    for (String family : List.of("noise", "clip", "reference", "stems", "cells")) {
+    for (String family : List.of("noise", "clip", "reference", "stems", "warp", "cells")) {
       sees("measure." + family, 4);
       noClasses()
           .that()
@@ -90,6 +90,7 @@ class ArchitectureTest {
             ROOT + "measure.cells..",
             ROOT + "measure.noise..",
             ROOT + "measure.stems..",
+            ROOT + "measure.warp..",
             ROOT + "measure.clip..",
             ROOT + "measure.reference..")
         .check(CORE);

@@ -1,18 +1,41 @@
 package kettlesieve.core.measure;
 
+import java.util.IdentityHashMap;
+import java.util.Map;
 import kettlesieve.core.match.MapFit;
 import kettlesieve.core.match.StretchedVersion;
 
-/**
- * A stretched or shifted version beside its source.
- *
- * @param source what belongs to the source, the same object for all versions
- * @param version in its own time
- * @param ratio the length asked for over the source's
- * @param pitch the frequency ratio asked for; 1 where pitch is to stay
- */
-public record Warp(SourceAnalysis source, StretchedVersion version, double ratio, double pitch)
-    implements Subject {
+/** A stretched or shifted version beside its source. Used by one thread at a time. */
+public final class Warp implements Subject {
+  private final SourceAnalysis source;
+  private final StretchedVersion version;
+  private final double ratio;
+  private final double pitch;
+  private final Map<OfWarp<?>, Object> shared = new IdentityHashMap<>();
+
+  /**
+   * What several measures of a version in its own time need, worked out when the first asks for it.
+   *
+   * @param <T> what it gives
+   */
+  public interface OfWarp<T> {
+    /** Works it out. */
+    T of(Warp warp) throws NotMeasurableException;
+  }
+
+  /**
+   * @param source what belongs to the source, the same object for all versions
+   * @param version in its own time
+   * @param ratio the length asked for over the source's
+   * @param pitch the frequency ratio asked for; 1 where pitch is to stay
+   */
+  public Warp(SourceAnalysis source, StretchedVersion version, double ratio, double pitch) {
+    this.source = source;
+    this.version = version;
+    this.ratio = ratio;
+    this.pitch = pitch;
+  }
+
   @Override
   public String words() {
     return "a version in its own time";
@@ -23,8 +46,50 @@ public record Warp(SourceAnalysis source, StretchedVersion version, double ratio
     return false;
   }
 
+  /** What belongs to the source. */
+  public SourceAnalysis source() {
+    return source;
+  }
+
+  /** The version in its own time. */
+  public StretchedVersion version() {
+    return version;
+  }
+
+  /** The length asked for over the source's. */
+  public double ratio() {
+    return ratio;
+  }
+
+  /** The frequency ratio asked for; 1 where pitch is to stay. */
+  public double pitch() {
+    return pitch;
+  }
+
   /** How the source's time runs in the version. */
   public MapFit fit() {
     return version.fit();
+  }
+
+  /** The frame of the source's excerpt at a moment of the source, seconds. */
+  public int frame(double seconds) {
+    double within = seconds - source.source().startSeconds();
+    int frame = (int) Math.round(within / source.source().framing().hopSeconds());
+    return Math.max(0, Math.min(source.timeline().frames() - 1, frame));
+  }
+
+  /**
+   * What a family of measures needs.
+   *
+   * @throws NotMeasurableException if it cannot be worked out
+   */
+  @SuppressWarnings("unchecked")
+  public <T> T shared(OfWarp<T> analysis) throws NotMeasurableException {
+    Object known = shared.get(analysis);
+    if (known == null) {
+      known = analysis.of(this);
+      shared.put(analysis, known);
+    }
+    return (T) known;
   }
 }

@@ -27,4 +27,17 @@ public record Biquad(double b0, double b1, double b2, double a1, double a2) {
     return new Biquad(
         (1 + cos) / 2 / a0, -(1 + cos) / a0, (1 + cos) / 2 / a0, -2 * cos / a0, (1 - alpha) / a0);
   }
+
+  /** Filters samples in place, from rest. */
+  public void filter(double[] x) {
+    double z1 = 0;
+    double z2 = 0;
+    for (int i = 0; i < x.length; i++) {
+      double in = x[i];
+      double out = b0 * in + z1;
+      z1 = b1 * in - a1 * out + z2;
+      z2 = b2 * in - a2 * out;
+      x[i] = out;
+    }
+  }
 }

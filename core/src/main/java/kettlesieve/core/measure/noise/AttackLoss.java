@@ -2,6 +2,7 @@ package kettlesieve.core.measure.noise;
 
 import com.google.auto.service.AutoService;
 import java.util.Arrays;
+import java.util.List;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BlockHistograms;
@@ -15,15 +16,18 @@ import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.SetMeasure;
 import kettlesieve.core.measure.StemSet;
+import kettlesieve.core.measure.Warp;
+import kettlesieve.core.measure.WarpMeasure;
 import kettlesieve.core.measure.cells.CellPass;
 import kettlesieve.core.measure.cells.RoleTiles;
 import kettlesieve.core.measure.cells.SourceClicks;
 import kettlesieve.core.measure.cells.WantedBands;
+import kettlesieve.core.measure.cells.WarpHits;
 import kettlesieve.core.signal.Statistics;
 
 /** Attacks that were blunted. */
 @AutoService(Measure.class)
-public final class AttackLoss implements PairMeasure, SetMeasure {
+public final class AttackLoss implements PairMeasure, SetMeasure, WarpMeasure {
   private static final int LAG = 2;
   private static final int ENOUGH_ONSETS = 5;
   private static final double OVER_MEDIAN = 2;
@@ -32,7 +36,7 @@ public final class AttackLoss implements PairMeasure, SetMeasure {
       new Declaration(
           "attack-loss",
           "Attack loss",
-          Axis.LOST.in(Job.DENOISE, Job.DEREVERB, Job.STEMS),
+          Axis.LOST.in(Job.DENOISE, Job.DEREVERB, Job.STEMS, Job.STRETCH),
           "dB",
           false,
           "How much weaker the beginnings of words and notes have become. Consonants lose "
@@ -122,6 +126,28 @@ public final class AttackLoss implements PairMeasure, SetMeasure {
     Estimate estimate = set.source().bootstrap().estimate(losses::median).map(x -> Math.max(0, x));
     return Reading.of(DECLARATION.id(), estimate)
         .with("onsets", onsets, "")
+        .withTrace(places.trace())
+        .withSpots(places.spots(true, Math.max(1.5, estimate.value()), 1));
+  }
+
+  /** At the strong attacks of a source and where they lie in a version of another length. */
+  @Override
+  public Reading measure(Warp warp) throws NotMeasurableException {
+    BlockHistograms losses = new BlockHistograms(warp.source().timeline(), -20, 40, 0.05);
+    PlaceGrid places =
+        PlaceGrid.ofTime(
+            warp.source().timeline(), 50, warp.source().source().framing().sampleRate() / 2.0);
+    List<WarpHits.Hit> hits = warp.shared(WarpHits.OF).hits();
+    for (WarpHits.Hit hit : hits) {
+      double ratio = hit.rise() / Math.max(hit.kept(), 0.01 * hit.rise());
+      double loss = Math.max(-20, Math.min(40, 20 * Math.log10(ratio)));
+      int frame = warp.frame(hit.source());
+      losses.add(warp.source().timeline().block(frame), loss, 1);
+      places.add(frame, 0, loss, 1);
+    }
+    Estimate estimate = warp.source().bootstrap().estimate(losses::median).map(x -> Math.max(0, x));
+    return Reading.of(DECLARATION.id(), estimate)
+        .with("onsets", hits.size(), "")
         .withTrace(places.trace())
         .withSpots(places.spots(true, Math.max(1.5, estimate.value()), 1));
   }

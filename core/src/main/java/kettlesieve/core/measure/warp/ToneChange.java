@@ -1,0 +1,56 @@
+package kettlesieve.core.measure.warp;
+
+import com.google.auto.service.AutoService;
+import java.util.Arrays;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.Bootstrap;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Measure;
+import kettlesieve.core.measure.NotMeasurableException;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.Warp;
+import kettlesieve.core.measure.WarpMeasure;
+import kettlesieve.core.measure.cells.WarpHits;
+import kettlesieve.core.signal.Statistics;
+
+/** Whether the tone stayed as it was. */
+@AutoService(Measure.class)
+public final class ToneChange implements WarpMeasure {
+  private static final Declaration DECLARATION =
+      new Declaration(
+          "tone-change",
+          "Tone change",
+          Axis.LOST.in(Job.STRETCH),
+          "dB",
+          false,
+          "How much the balance of low and high has changed over the whole. From about 3 dB on it"
+              + " sounds like another equalisation.",
+          "Root mean square over 24 mel bands of the difference of mean power in dB, its median"
+              + " removed.",
+          "Kettle Sieve's own definition.");
+
+  @Override
+  public Declaration declaration() {
+    return DECLARATION;
+  }
+
+  @Override
+  public Reading measure(Warp warp) throws NotMeasurableException {
+    WarpHits hits = warp.shared(WarpHits.OF);
+    double[] before = hits.tone(false);
+    double[] change = hits.tone(true);
+    for (int b = 0; b < change.length; b++) {
+      change[b] -= before[b];
+    }
+    double middle = Statistics.median(change);
+    double sum = 0;
+    for (double c : change) {
+      sum += (c - middle) * (c - middle) / change.length;
+    }
+    double[] draws = new double[Bootstrap.DRAWS];
+    Arrays.fill(draws, Math.sqrt(sum));
+    return Reading.of(DECLARATION.id(), new Estimate(Math.sqrt(sum), draws));
+  }
+}

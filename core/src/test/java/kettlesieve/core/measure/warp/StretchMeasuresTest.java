@@ -1,0 +1,134 @@
+package kettlesieve.core.measure.warp;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.util.Arrays;
+import java.util.Set;
+import kettlesieve.core.Sounds;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.LevelMode;
+import kettlesieve.core.comparison.MatchOverride;
+import kettlesieve.core.match.MatchSettings;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.Taken;
+import kettlesieve.core.rig.Setup;
+import kettlesieve.core.rig.StandIn;
+import kettlesieve.core.rig.StandIns;
+import kettlesieve.core.score.Card;
+import kettlesieve.core.score.Scoring;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Progress;
+import kettlesieve.core.signal.Stop;
+import kettlesieve.core.work.Assessment;
+import org.junit.jupiter.api.Test;
+
+/** Stretched real speech: by ways whose flaws are common knowledge, and with flaws by hand. */
+class StretchMeasuresTest {
+  private static final int RATE = 16_000;
+  private static final Audio SPEECH = Audio.of(RATE, Sounds.speech16());
+
+  private static Audio stretched(String way, double ratio) {
+    StandIn standIn =
+        StandIns.ALL.stream().filter(s -> s.id().equals(way)).findFirst().orElseThrow();
+    return standIn
+        .make(SPEECH, new Setup(100, ratio, 0), Progress.SILENT)
+        .values()
+        .iterator()
+        .next();
+  }
+
+  private static Taken measured(Audio version, double target) throws Exception {
+    MatchSettings settings = new MatchSettings(Job.STRETCH, LevelMode.WANTED, target, null);
+    Assessment assessment = Assessment.of(SPEECH, null, null, null, settings);
+    return assessment.measure(assessment.matchAny(version, MatchOverride.NONE, null, Stop.NEVER));
+  }
+
+  private static double value(Taken taken, String measure) {
+    return taken.reading(measure).map(Reading::value).orElse(Double.NaN);
+  }
+
+  @Test
+  void anUntouchedCopyScoresNinetyNineOnEveryQuestion() throws Exception {
+    Taken taken = measured(SPEECH, 1);
+    Scoring scoring = Scoring.shipped();
+    Card card = Card.of(taken.readings(), scoring, scoring.profileOrDefault(null), Job.STRETCH);
+    assertThat(card.axes().keySet()).isEqualTo(Set.of(Axis.MISSED, Axis.ADDED, Axis.LOST));
+    card.axes().values().forEach(score -> assertThat(score.value()).isGreaterThan(99));
+  }
+
+  @Test
+  void rightLengthIsReadWithinATenthOfAPercentAndWrongLengthToo() throws Exception {
+    for (double ratio : new double[] {0.8, 1.25}) {
+      Audio version = stretched("waveform-overlap", ratio);
+      assertThat(value(measured(version, ratio), "length-error")).isCloseTo(0, within(0.1));
+      assertThat(value(measured(version, ratio * 1.02), "length-error"))
+          .isCloseTo(100 / 1.02 - 100, within(0.15));
+    }
+  }
+
+  @Test
+  void aDelayAndATrimmedEndAreNoErrorOfLength() throws Exception {
+    float[] x = stretched("waveform-overlap", 1.25).wholeChannel(0);
+    float[] late = new float[x.length];
+    System.arraycopy(x, 0, late, RATE / 5, x.length - RATE / 5);
+    Taken taken = measured(Audio.of(RATE, Arrays.copyOf(late, late.length - RATE)), 1.25);
+    assertThat(value(taken, "length-error")).isCloseTo(0, within(0.1));
+    assertThat(taken.reading("length-error").orElseThrow().detail("offset"))
+        .isCloseTo(200, within(15.0));
+  }
+
+  @Test
+  void aChangeOfSpeedIsNamedWithItsPitch() throws Exception {
+    Taken taken = measured(stretched("speed-change", 0.8), 0.8);
+    Reading pitch = taken.reading("pitch-drift").orElseThrow();
+    // 1200·log2(1/0.8).
+    assertThat(pitch.value()).isCloseTo(386.3, within(5.0));
+    assertThat(pitch.notes().get(0)).contains("another speed").contains("386");
+    for (String way : new String[] {"waveform-overlap", "plain-phase-stretch"}) {
+      Reading kept = measured(stretched(way, 0.8), 0.8).reading("pitch-drift").orElseThrow();
+      assertThat(kept.value()).as(way).isCloseTo(0, within(10.0));
+      assertThat(kept.notes()).isEmpty();
+    }
+  }
+
+  /** Common practice: a plain phase vocoder smears attacks, a locked one less, overlap not. */
+  @Test
+  void attacksTellTheWaysApart() throws Exception {
+    for (double ratio : new double[] {0.8, 1.5}) {
+      Taken plain = measured(stretched("plain-phase-stretch", ratio), ratio);
+      Taken locked = measured(stretched("locked-phase-stretch", ratio), ratio);
+      Taken overlap = measured(stretched("waveform-overlap", ratio), ratio);
+      assertThat(value(plain, "attack-loss"))
+          .isGreaterThan(value(locked, "attack-loss") + 1)
+          .isGreaterThan(value(overlap, "attack-loss") + 2);
+      assertThat(value(overlap, "attack-loss")).isLessThan(1.5);
+      assertThat(value(plain, "pre-echo")).isGreaterThan(value(locked, "pre-echo"));
+      assertThat(value(plain, "tone-change")).isLessThan(1);
+    }
+  }
+
+  @Test
+  void aMomentThatComesLateIsDriftThere() throws Exception {
+    float[] x = SPEECH.wholeChannel(0);
+    float[] late = x.clone();
+    int from = 4 * RATE;
+    int to = 7 * RATE;
+    int by = (int) (0.045 * RATE);
+    System.arraycopy(x, from, late, from + by, to - from - by);
+    Taken taken = measured(Audio.of(RATE, late), 1);
+    Reading drift = taken.reading("timing-drift").orElseThrow();
+    assertThat(drift.value()).isBetween(20.0, 60.0);
+    assertThat(drift.spots().get(0).from()).isBetween(3.8, 7.1);
+    assertThat(value(measured(SPEECH, 1), "timing-drift")).isLessThan(2);
+  }
+
+  @Test
+  void aDullVersionHasChangedItsTone() throws Exception {
+    Audio dull = Audio.of(RATE, Sounds.lowPass(SPEECH.wholeChannel(0), RATE, 1500));
+    assertThat(value(measured(dull, 1), "tone-change")).isGreaterThan(4);
+    assertThat(value(measured(SPEECH.times(0.3f), 1), "tone-change")).isLessThan(0.1);
+    assertThat(value(measured(SPEECH.times(0.3f), 1), "attack-loss")).isLessThan(0.3);
+  }
+}
