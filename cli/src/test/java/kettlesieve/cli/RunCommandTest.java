@@ -231,6 +231,35 @@ class RunCommandTest {
     assertThat(version.has("file")).isFalse();
     assertThat(version.path("match").path("delaySamples").asDouble()).isZero();
     assertThat(version.path("match").path("gainDb").asDouble()).isZero();
+    JsonNode roles = version.path("roles");
+    assertThat(roles.size()).isEqualTo(2);
+    JsonNode bleed = null;
+    for (JsonNode reading : roles.path("vocals").path("readings")) {
+      bleed = reading.path("measure").asText().equals("bleed") ? reading : bleed;
+    }
+    // One true stem is no set of them, and there is no other tool: nothing tells whose a cell is.
+    assertThat(bleed).isNull();
+    assertThat(roles.path("vocals").path("notMeasured").toString()).contains("no judge of its own");
+  }
+
+  @Test
+  void everyStemHasItsReadingsInJsonAndCsv() throws Exception {
+    Path waltz = demos.resolve("boathouse-waltz/boathouse-waltz.sieve");
+    JsonNode split = score("score", waltz.toString(), "--json", "-").path("versions").get(2);
+    JsonNode vocals = split.path("roles").path("vocals");
+    assertThat(vocals.path("axes").path("missed").isNumber()).isTrue();
+    assertThat(vocals.path("rank").asInt()).isBetween(1, 2);
+    JsonNode details = null;
+    for (JsonNode reading : vocals.path("readings")) {
+      if (reading.path("measure").asText().equals("bleed")) {
+        details = reading.path("details");
+      }
+    }
+    assertThat(details.path("bass").asDouble()).isBetween(-14.0, -5.0);
+    assertThat(details.has("floor")).isTrue();
+    out = new StringWriter();
+    assertThat(run("score", waltz.toString(), "--csv", "-")).isZero();
+    assertThat(out.toString()).contains("Centre split 60/vocals,").contains(",sum-residual,");
   }
 
   @Test

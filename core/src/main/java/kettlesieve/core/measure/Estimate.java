@@ -15,6 +15,13 @@ public record Estimate(double value, double[] draws) {
   /** Half of a normal distribution's 95 % interval in standard deviations. */
   static final double NORMAL = 1.959964;
 
+  /** A value that no resampling changes: it is of the whole. */
+  public static Estimate sure(double value) {
+    double[] draws = new double[Bootstrap.DRAWS];
+    Arrays.fill(draws, value);
+    return new Estimate(value, draws);
+  }
+
   /** Lower end of the 95 % interval, never above the value. */
   public double low() {
     double[] interval = interval();

@@ -3,11 +3,13 @@ package kettlesieve.core.report;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.util.Locale;
+import java.util.Optional;
 import kettlesieve.core.match.Fairness;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measures;
 import kettlesieve.core.measure.NotMeasured;
+import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.Failure;
@@ -31,6 +33,12 @@ public final class ScoresCsv {
           "rankTo");
       for (Entry entry : sheet.entries()) {
         rows(csv, sheet, entry);
+        for (String role : entry.version().stems().keySet()) {
+          Optional<Entry> stem = sheet.entry(Part.ofRole(role), entry.version().id());
+          if (stem.isPresent()) {
+            rows(csv, sheet, stem.get());
+          }
+        }
       }
       for (Failure f : sheet.failed()) {
         csv.printRecord(
@@ -57,7 +65,9 @@ public final class ScoresCsv {
   }
 
   private static void rows(CSVPrinter csv, ScoreSheet sheet, Entry entry) throws IOException {
-    String label = cell(entry.version().label());
+    // A stem is named as on the command line.
+    String role = entry.part().role();
+    String label = cell(entry.version().label() + (role.isEmpty() ? "" : "/" + role));
     String rank = place(entry.rank());
     String rankTo = place(entry.rankTo());
     for (Reading r : entry.taken().readings()) {

@@ -264,7 +264,8 @@ public final class Assessment {
       return new Pair(analysis(version.aligned().channels()), version, stop);
     }
     StretchedVersion stretched = (StretchedVersion) matched;
-    double ratio = settings.ratio() == null ? 1 : settings.ratio();
+    boolean stretch = settings.job() == Job.STRETCH && settings.ratio() != null;
+    double ratio = stretch ? settings.ratio() : 1;
     return new Warp(analysis(source.channels()), stretched, ratio, settings.pitchRatio());
   }
 

@@ -112,9 +112,22 @@ class PlacesTest {
             "untouched",
             "delta-sdr",
             "sdr",
-            "stoi");
+            "stoi",
+            "bleed",
+            "sum-residual",
+            "missing",
+            "width-change",
+            "pumping",
+            "length-error",
+            "timing-drift",
+            "pitch-drift",
+            "pre-echo",
+            "tone-change",
+            "pitch-error");
     assertThat(Measures.declaration("nothing")).isNull();
-    assertThat(Measures.of(Job.STRETCH)).hasSize(1);
+    for (Job job : Job.values()) {
+      assertThat(Measures.of(job)).as(job.id()).hasSizeGreaterThan(4);
+    }
   }
 
   @Test

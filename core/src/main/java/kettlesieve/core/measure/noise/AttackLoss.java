@@ -36,7 +36,7 @@ public final class AttackLoss implements PairMeasure, SetMeasure, WarpMeasure {
       new Declaration(
           "attack-loss",
           "Attack loss",
-          Axis.LOST.in(Job.DENOISE, Job.DEREVERB, Job.STEMS, Job.STRETCH),
+          Axis.LOST.in(Job.DENOISE, Job.DEREVERB, Job.STEMS, Job.STRETCH, Job.PITCH),
           "dB",
           false,
           "How much weaker the beginnings of words and notes have become. Consonants lose "

@@ -3,6 +3,7 @@ package kettlesieve.core.measure.noise;
 import com.google.auto.service.AutoService;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.BlockRatio;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
@@ -111,8 +112,7 @@ public final class Dropouts implements PairMeasure, SetMeasure {
     for (int t = 0; t < frames; t++) {
       most = Math.max(most, tiles.before(t));
     }
-    double[] gone = new double[set.source().timeline().blocks()];
-    double[] all = new double[gone.length];
+    BlockRatio gone = new BlockRatio(set.source());
     PlaceGrid places = PlaceGrid.ofTime(set.source().timeline(), 50, set.mix().sampleRate() / 2.0);
     int count = 0;
     for (int t = 0; t < frames; t++) {
@@ -121,15 +121,14 @@ public final class Dropouts implements PairMeasure, SetMeasure {
       }
       boolean lost = Pair.gainDb(tiles.before(t) * tiles.level(), tiles.after(t)) < GONE_DB;
       int block = set.source().timeline().block(t);
-      all[block]++;
-      gone[block] += lost ? 1 : 0;
+      gone.add(block, lost ? 100 : 0, 1);
       places.add(t, 0, lost ? 100 : 0, 1);
       count++;
     }
     if (count < ENOUGH_FRAMES) {
       throw new NotMeasurableException("too little of the mix is " + role + " alone");
     }
-    return Reading.of(DECLARATION.id(), set.source().bootstrap().estimate(w -> share(gone, all, w)))
+    return Reading.of(DECLARATION.id(), gone.estimate(share -> share))
         .withTrace(places.trace())
         .withSpots(places.spots(true, 0, 1));
   }

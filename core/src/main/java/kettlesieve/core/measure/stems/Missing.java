@@ -5,6 +5,7 @@ import java.util.List;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BandSpectrum;
+import kettlesieve.core.measure.BlockRatio;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
@@ -42,9 +43,7 @@ public final class Missing implements SetMeasure {
   @Override
   public Reading measure(StemSet set, String role) throws NotMeasurableException {
     RoleTiles tiles = new RoleTiles(set, role);
-    int blocks = set.source().timeline().blocks();
-    double[] kept = new double[blocks];
-    double[] all = new double[blocks];
+    BlockRatio kept = new BlockRatio(set.source());
     double loud = 0;
     int tilesRead = 0;
     int bands = set.source().bands().count();
@@ -55,27 +54,14 @@ public final class Missing implements SetMeasure {
       for (int b = 0; b < bands; b++) {
         if (tiles.mix(s, b) > 0) {
           double weight = tiles.weight(s, b);
-          kept[block] += weight * tiles.kept(s, b);
-          all[block] += weight;
+          kept.add(block, weight * tiles.kept(s, b), weight);
           loud += weight;
           tilesRead++;
           places.add(s * slotFrames, b, Db.ofPower(Math.max(LEAST, tiles.kept(s, b))), weight);
         }
       }
     }
-    Estimate estimate =
-        set.source()
-            .bootstrap()
-            .estimate(
-                w -> {
-                  double part = 0;
-                  double whole = 0;
-                  for (int i = 0; i < w.length; i++) {
-                    part += w[i] * kept[i];
-                    whole += w[i] * all[i];
-                  }
-                  return whole > 0 ? Db.ofPower(Math.max(LEAST, part / whole)) : Double.NaN;
-                });
+    Estimate estimate = kept.estimate(share -> Db.ofPower(Math.max(LEAST, share)));
     return Reading.of(DECLARATION.id(), estimate)
         .with("level", Db.ofPower(tiles.level()), "dB")
         .withTrace(places.trace())

@@ -4,6 +4,7 @@ import com.google.auto.service.AutoService;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BandSpectrum;
+import kettlesieve.core.measure.BlockRatio;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
@@ -43,9 +44,7 @@ public final class SumResidual implements SetMeasure {
       throw new NotMeasurableException("it is a matter of all stems together");
     }
     StemPass pass = set.shared(RoleTiles.PASS);
-    int blocks = set.source().timeline().blocks();
-    double[] left = new double[blocks];
-    double[] all = new double[blocks];
+    BlockRatio left = new BlockRatio(set.source());
     double total = 0;
     int tiles = 0;
     PlaceGrid places = new PlaceGrid(set.source().timeline(), pass.bands());
@@ -54,8 +53,7 @@ public final class SumResidual implements SetMeasure {
       int block = pass.timeline().blockOfSlot(s);
       for (int b = 0; b < pass.bands(); b++) {
         double whole = pass.whole(s, b);
-        left[block] += pass.residual(s, b);
-        all[block] += whole;
+        left.add(block, pass.residual(s, b), whole);
         total += whole;
         tiles++;
         if (whole > 0) {
@@ -64,19 +62,7 @@ public final class SumResidual implements SetMeasure {
         }
       }
     }
-    Estimate estimate =
-        set.source()
-            .bootstrap()
-            .estimate(
-                w -> {
-                  double part = 0;
-                  double whole = 0;
-                  for (int i = 0; i < w.length; i++) {
-                    part += w[i] * left[i];
-                    whole += w[i] * all[i];
-                  }
-                  return whole > 0 ? Db.ofPower(Math.max(LEAST, part / whole)) : Double.NaN;
-                });
+    Estimate estimate = left.estimate(share -> Db.ofPower(Math.max(LEAST, share)));
     return Reading.of(DECLARATION.id(), estimate)
         .withTrace(places.trace())
         .withSpectrum(new BandSpectrum(places.hz(), places.perBand(), new double[0]))

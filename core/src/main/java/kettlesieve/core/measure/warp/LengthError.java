@@ -1,10 +1,8 @@
 package kettlesieve.core.measure.warp;
 
 import com.google.auto.service.AutoService;
-import java.util.Arrays;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
-import kettlesieve.core.measure.Bootstrap;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
@@ -19,7 +17,7 @@ public final class LengthError implements WarpMeasure {
       new Declaration(
           "length-error",
           "Length error",
-          Axis.MISSED.in(Job.STRETCH),
+          Axis.MISSED.in(Job.STRETCH, Job.PITCH),
           "%",
           false,
           "How much longer or shorter the sound runs than was asked for. A delay, or silence at the"
@@ -36,9 +34,7 @@ public final class LengthError implements WarpMeasure {
   @Override
   public Reading measure(Warp warp) {
     double error = 100 * (warp.fit().slope() / warp.ratio() - 1);
-    double[] draws = new double[Bootstrap.DRAWS];
-    Arrays.fill(draws, error);
-    Estimate estimate = new Estimate(error, draws);
+    Estimate estimate = Estimate.sure(error);
     return Reading.of(DECLARATION.id(), estimate)
         .scoredAs(estimate.map(Math::abs))
         .with("ratio", warp.fit().slope(), "")

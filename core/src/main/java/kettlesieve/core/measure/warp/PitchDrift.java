@@ -1,12 +1,10 @@
 package kettlesieve.core.measure.warp;
 
 import com.google.auto.service.AutoService;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
-import kettlesieve.core.measure.Bootstrap;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
@@ -14,19 +12,11 @@ import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Warp;
 import kettlesieve.core.measure.WarpMeasure;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Fft;
-import kettlesieve.core.signal.Windows;
+import kettlesieve.core.measure.cells.PitchProfile;
 
 /** Whether the pitch stayed where it was. */
 @AutoService(Measure.class)
 public final class PitchDrift implements WarpMeasure {
-  private static final double LOW_HZ = 80;
-  private static final double HIGH_HZ = 2000;
-  private static final int GRID_CENTS = 10;
-  private static final int MEAN_POINTS = 20;
-  private static final int REACH_POINTS = 15;
-  private static final double LENGTH_SECONDS = 0.37;
   private static final double LEAST_PEAK = 0.6;
   private static final double CLEARLY_BETTER = 0.1;
   private static final Declaration DECLARATION =
@@ -51,24 +41,21 @@ public final class PitchDrift implements WarpMeasure {
 
   @Override
   public Reading measure(Warp warp) throws NotMeasurableException {
-    double[] source = profile(warp.source().source().audio().downmix());
-    double[] version = profile(warp.version().audio().downmix());
+    PitchProfile source = new PitchProfile(warp.source().source().audio().downmix());
+    PitchProfile version = new PitchProfile(warp.version().audio().downmix());
     double speed = -1200 * Math.log(warp.fit().slope()) / Math.log(2);
-    double[] still = peak(source, version, 0);
-    double[] faster = peak(source, version, (int) Math.round(speed / GRID_CENTS));
-    boolean played = Math.abs(speed) > 20 && faster[1] > still[1] + CLEARLY_BETTER;
-    double[] found = played ? faster : still;
-    if (!(found[1] >= LEAST_PEAK)) {
+    PitchProfile.Shift still = source.of(version, 0);
+    PitchProfile.Shift faster = source.of(version, speed);
+    boolean played = Math.abs(speed) > 20 && faster.likeness() > still.likeness() + CLEARLY_BETTER;
+    PitchProfile.Shift found = played ? faster : still;
+    if (!(found.likeness() >= LEAST_PEAK)) {
       throw new NotMeasurableException("there is too little of a pitch to compare");
     }
-    double cents = GRID_CENTS * found[0];
-    double[] draws = new double[Bootstrap.DRAWS];
-    Arrays.fill(draws, cents);
-    Estimate estimate = new Estimate(cents, draws);
+    Estimate estimate = Estimate.sure(found.cents());
     Reading reading =
         Reading.of(DECLARATION.id(), estimate)
             .scoredAs(estimate.map(Math::abs))
-            .with("likeness", found[1], "");
+            .with("likeness", found.likeness(), "");
     return played
         ? reading.withNotes(
             List.of(
@@ -78,72 +65,5 @@ public final class PitchDrift implements WarpMeasure {
                         + " cents as that asks for",
                     speed)))
         : reading;
-  }
-
-  /** Mean spectrum on the grid, in dB less its moving mean. */
-  private static double[] profile(Audio audio) {
-    int length = Fft.powerOfTwo((long) (LENGTH_SECONDS * audio.sampleRate()));
-    float[] window = Windows.hann(length);
-    double[] power = new double[length / 2];
-    float[] frame = new float[length];
-    for (long at = 0; at + length <= Math.max(length, audio.frames()); at += length / 2) {
-      audio.read(0, at, frame, 0, length);
-      for (int i = 0; i < length; i++) {
-        frame[i] *= window[i];
-      }
-      Fft.forward(frame);
-      for (int k = 1; k < power.length; k++) {
-        power[k] +=
-            (double) frame[2 * k] * frame[2 * k] + (double) frame[2 * k + 1] * frame[2 * k + 1];
-      }
-    }
-    int points = (int) (1200 * Math.log(HIGH_HZ / LOW_HZ) / Math.log(2) / GRID_CENTS);
-    double[] db = new double[points];
-    double binHz = (double) audio.sampleRate() / length;
-    for (int i = 0; i < points; i++) {
-      double bin = LOW_HZ * Math.pow(2, i * GRID_CENTS / 1200.0) / binHz;
-      int k = (int) bin;
-      double f = bin - k;
-      db[i] = 10 * Math.log10((1 - f) * power[k] + f * power[k + 1] + 1e-12);
-    }
-    double[] flat = new double[points];
-    for (int i = 0; i < points; i++) {
-      double sum = 0;
-      int n = 0;
-      for (int j = Math.max(0, i - MEAN_POINTS); j <= Math.min(points - 1, i + MEAN_POINTS); j++) {
-        sum += db[j];
-        n++;
-      }
-      flat[i] = db[i] - sum / n;
-    }
-    return flat;
-  }
-
-  /** Shift in grid points, with a fraction, and correlation of the peak around a shift. */
-  private static double[] peak(double[] source, double[] version, int around) {
-    double[] r = new double[2 * REACH_POINTS + 1];
-    int best = 0;
-    for (int i = 0; i < r.length; i++) {
-      r[i] = correlation(source, version, around + i - REACH_POINTS);
-      best = r[i] > r[best] ? i : best;
-    }
-    double fraction = 0;
-    if (best > 0 && best < r.length - 1) {
-      double bend = r[best - 1] - 2 * r[best] + r[best + 1];
-      fraction = bend < 0 ? 0.5 * (r[best - 1] - r[best + 1]) / bend : 0;
-    }
-    return new double[] {around + best - REACH_POINTS + fraction, r[best]};
-  }
-
-  private static double correlation(double[] source, double[] version, int shift) {
-    double ab = 0;
-    double aa = 0;
-    double bb = 0;
-    for (int i = Math.max(0, -shift); i < source.length && i + shift < version.length; i++) {
-      ab += source[i] * version[i + shift];
-      aa += source[i] * source[i];
-      bb += version[i + shift] * version[i + shift];
-    }
-    return aa > 0 && bb > 0 ? ab / Math.sqrt(aa * bb) : 0;
   }
 }

@@ -4,6 +4,7 @@ import com.google.auto.service.AutoService;
 import java.util.List;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.BlockRatio;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
@@ -29,7 +30,7 @@ public final class PreEcho implements WarpMeasure {
       new Declaration(
           "pre-echo",
           "Pre-echo",
-          Axis.ADDED.in(Job.STRETCH),
+          Axis.ADDED.in(Job.STRETCH, Job.PITCH),
           "dB",
           false,
           "How much of an attack is heard before it: drums that whoosh into their strokes. From 3 dB"
@@ -49,9 +50,7 @@ public final class PreEcho implements WarpMeasure {
     List<WarpHits.Hit> hits = warp.shared(WarpHits.OF).hits();
     Audio source = warp.source().source().whole().downmix();
     Audio version = warp.version().audio().downmix();
-    int blocks = warp.source().timeline().blocks();
-    double[] sums = new double[blocks];
-    double[] counts = new double[blocks];
+    BlockRatio mean = new BlockRatio(warp.source());
     PlaceGrid places =
         PlaceGrid.ofTime(warp.source().timeline(), LOW_HZ, source.sampleRate() / 2.0);
     int clear = 0;
@@ -62,27 +61,14 @@ public final class PreEcho implements WarpMeasure {
       }
       double more = before(version, hit.version()) - own;
       int frame = warp.frame(hit.source());
-      sums[warp.source().timeline().block(frame)] += more;
-      counts[warp.source().timeline().block(frame)]++;
+      mean.add(warp.source().timeline().block(frame), more, 1);
       places.add(frame, 0, more, 1);
       clear++;
     }
     if (clear < FEWEST) {
       throw new NotMeasurableException("fewer than three attacks that begin out of quiet");
     }
-    Estimate estimate =
-        warp.source()
-            .bootstrap()
-            .estimate(
-                w -> {
-                  double sum = 0;
-                  double n = 0;
-                  for (int b = 0; b < w.length; b++) {
-                    sum += w[b] * sums[b];
-                    n += w[b] * counts[b];
-                  }
-                  return n > 0 ? Math.max(0, sum / n) : Double.NaN;
-                });
+    Estimate estimate = mean.estimate(more -> Math.max(0, more));
     return Reading.of(DECLARATION.id(), estimate)
         .with("attacks", clear, "")
         .withTrace(places.trace())

@@ -24,7 +24,7 @@ public final class TimingDrift implements WarpMeasure {
       new Declaration(
           "timing-drift",
           "Timing drift",
-          Axis.MISSED.in(Job.STRETCH),
+          Axis.MISSED.in(Job.STRETCH, Job.PITCH),
           "ms",
           false,
           "How far moments stray from where an even stretch would put them. From about 20 ms on a"

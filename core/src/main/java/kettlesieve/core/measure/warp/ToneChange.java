@@ -1,10 +1,8 @@
 package kettlesieve.core.measure.warp;
 
 import com.google.auto.service.AutoService;
-import java.util.Arrays;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
-import kettlesieve.core.measure.Bootstrap;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
@@ -49,8 +47,6 @@ public final class ToneChange implements WarpMeasure {
     for (double c : change) {
       sum += (c - middle) * (c - middle) / change.length;
     }
-    double[] draws = new double[Bootstrap.DRAWS];
-    Arrays.fill(draws, Math.sqrt(sum));
-    return Reading.of(DECLARATION.id(), new Estimate(Math.sqrt(sum), draws));
+    return Reading.of(DECLARATION.id(), Estimate.sure(Math.sqrt(sum)));
   }
 }

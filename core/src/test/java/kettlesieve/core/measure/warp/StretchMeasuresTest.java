@@ -131,4 +131,40 @@ class StretchMeasuresTest {
     assertThat(value(measured(SPEECH.times(0.3f), 1), "tone-change")).isLessThan(0.1);
     assertThat(value(measured(SPEECH.times(0.3f), 1), "attack-loss")).isLessThan(0.3);
   }
+
+  private static Taken shifted(String way, double semitones, double target) throws Exception {
+    StandIn standIn =
+        StandIns.ALL.stream().filter(s -> s.id().equals(way)).findFirst().orElseThrow();
+    Audio version =
+        standIn
+            .make(SPEECH, new Setup(100, 1, semitones), Progress.SILENT)
+            .values()
+            .iterator()
+            .next();
+    MatchSettings settings = new MatchSettings(Job.PITCH, LevelMode.WANTED, null, target);
+    Assessment assessment = Assessment.of(SPEECH, null, null, null, settings);
+    return assessment.measure(assessment.matchAny(version, MatchOverride.NONE, null, Stop.NEVER));
+  }
+
+  @Test
+  void aShiftIsReadInCentsAgainstWhatWasAskedFor() throws Exception {
+    String way =
+        StandIns.ALL.stream()
+            .filter(s -> s.jobs().contains(Job.PITCH))
+            .map(StandIn::id)
+            .findFirst()
+            .orElseThrow();
+    for (double semitones : new double[] {-3, 2, 4}) {
+      Taken right = shifted(way, semitones, semitones);
+      assertThat(value(right, "pitch-error")).as(semitones + "").isCloseTo(0, within(10.0));
+      assertThat(value(right, "length-error")).isCloseTo(0, within(0.2));
+    }
+    assertThat(value(shifted(way, 2.3, 2), "pitch-error")).isCloseTo(30, within(10.0));
+    // Nothing was shifted at all: the whole of what was asked for is missing.
+    MatchSettings settings = new MatchSettings(Job.PITCH, LevelMode.WANTED, null, 3.0);
+    Assessment assessment = Assessment.of(SPEECH, null, null, null, settings);
+    Taken left =
+        assessment.measure(assessment.matchAny(SPEECH, MatchOverride.NONE, null, Stop.NEVER));
+    assertThat(value(left, "pitch-error")).isCloseTo(-300, within(10.0));
+  }
 }
