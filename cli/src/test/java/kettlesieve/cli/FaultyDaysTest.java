@@ -82,6 +82,14 @@ class FaultyDaysTest {
     return left;
   }
 
+  /** Scores the tape against itself, with words for Java before. */
+  private Program.Ended scored(String... java) throws Exception {
+    List<String> words = new ArrayList<>(List.of(java));
+    words.addAll(List.of("score", "--job", "denoise", "--source", tape.toString()));
+    words.addAll(List.of("--version", "a=" + tape, "--json", "-"));
+    return Program.start(folder.resolve("program"), List.of(), words).ended();
+  }
+
   private void whole() throws Exception {
     MediaReader reader = new MediaReader(folder.resolve("cache"));
     for (Version v : ComparisonFile.load(comparison).versions()) {
@@ -206,17 +214,7 @@ class FaultyDaysTest {
 
   @Test
   void withoutMemoryAPersonIsToldSo() throws Exception {
-    Program.Ended ended =
-        Program.run(
-            folder.resolve("program"),
-            "-Xmx12m",
-            "score",
-            "--job",
-            "denoise",
-            "--source",
-            tape.toString(),
-            "--version",
-            "a=" + tape);
+    Program.Ended ended = scored("-Xmx12m");
     assertThat(ended.status()).isNotZero();
     assertThat(ended.trace()).as(ended.err()).isFalse();
     assertThat(ended.err()).contains("memory");
@@ -225,19 +223,7 @@ class FaultyDaysTest {
   @Test
   void aLogThatCannotBeWrittenIsNoMatter() throws Exception {
     Path blocked = Files.createFile(folder.resolve("blocked"));
-    Program.Ended ended =
-        Program.run(
-            folder.resolve("program"),
-            "-Dkettle.state=" + blocked,
-            "score",
-            "--job",
-            "denoise",
-            "--source",
-            tape.toString(),
-            "--version",
-            "a=" + tape,
-            "--json",
-            "-");
+    Program.Ended ended = scored("-Dkettle.state=" + blocked);
     assertThat(ended.status()).as(ended.err()).isZero();
     assertThat(ended.out()).startsWith("{");
     assertThat(ended.trace()).isFalse();
@@ -247,18 +233,10 @@ class FaultyDaysTest {
   void withoutRoomForItsLibrariesAPersonIsToldSo() throws Exception {
     Path blocked = Files.createFile(folder.resolve("blocked"));
     Program.Ended ended =
-        Program.run(
-            folder.resolve("program"),
+        scored(
             "-Dorg.bytedeco.javacpp.cachedir=" + blocked,
             "-Djava.io.tmpdir=" + blocked,
-            "-Duser.home=" + blocked,
-            "score",
-            "--job",
-            "denoise",
-            "--source",
-            tape.toString(),
-            "--version",
-            "a=" + tape);
+            "-Duser.home=" + blocked);
     assertThat(ended.trace()).as(ended.err()).isFalse();
     assertThat(ended.status()).isNotZero();
     assertThat(ended.err()).contains("libraries").contains("KETTLE_CACHE");

@@ -15,6 +15,7 @@ public final class PitchProfile {
   private static final int MEAN_POINTS = 20;
   private static final int REACH_POINTS = 15;
   private static final double LENGTH_SECONDS = 0.37;
+  private static final double CLEARLY_BETTER = 0.1;
 
   private final double[] levels;
 
@@ -30,13 +31,21 @@ public final class PitchProfile {
    *
    * @param cents positive for higher
    * @param likeness correlation there, −1 to 1
+   * @param guess the guess in cents that it was found around
    */
-  public record Shift(double cents, double likeness) {}
+  public record Shift(double cents, double likeness, double guess) {}
 
   /** The shift of another recording that is most like this one, within ±150 cents of a guess. */
-  public Shift of(PitchProfile other, double aroundCents) {
+  private Shift of(PitchProfile other, double aroundCents) {
     double[] found = peak(levels, other.levels, (int) Math.round(aroundCents / GRID_CENTS));
-    return new Shift(GRID_CENTS * found[0], found[1]);
+    return new Shift(GRID_CENTS * found[0], found[1], aroundCents);
+  }
+
+  /** The shift around the first guess, or around the second where that is clearly more like. */
+  public Shift likelier(PitchProfile other, double firstCents, double secondCents) {
+    Shift first = of(other, firstCents);
+    Shift second = of(other, secondCents);
+    return second.likeness() > first.likeness() + CLEARLY_BETTER ? second : first;
   }
 
   /** Mean spectrum on the grid, in dB less its moving mean. */
@@ -56,7 +65,9 @@ public final class PitchProfile {
             (double) frame[2 * k] * frame[2 * k] + (double) frame[2 * k + 1] * frame[2 * k + 1];
       }
     }
-    int points = (int) (1200 * Math.log(HIGH_HZ / LOW_HZ) / Math.log(2) / GRID_CENTS);
+    // A very low rate ends before the grid does.
+    double highest = Math.min(HIGH_HZ, 0.45 * audio.sampleRate());
+    int points = Math.max(0, (int) (1200 * Math.log(highest / LOW_HZ) / Math.log(2) / GRID_CENTS));
     double[] db = new double[points];
     double binHz = (double) audio.sampleRate() / length;
     for (int i = 0; i < points; i++) {

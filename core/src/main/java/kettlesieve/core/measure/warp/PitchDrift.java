@@ -18,7 +18,10 @@ import kettlesieve.core.measure.cells.PitchProfile;
 @AutoService(Measure.class)
 public final class PitchDrift implements WarpMeasure {
   private static final double LEAST_PEAK = 0.6;
-  private static final double CLEARLY_BETTER = 0.1;
+
+  /** A smaller change of speed, in cents, lies within what is searched around no shift. */
+  private static final double LEAST_SPEED = 20;
+
   private static final Declaration DECLARATION =
       new Declaration(
           "pitch-drift",
@@ -44,10 +47,9 @@ public final class PitchDrift implements WarpMeasure {
     PitchProfile source = new PitchProfile(warp.source().source().audio().downmix());
     PitchProfile version = new PitchProfile(warp.version().audio().downmix());
     double speed = -1200 * Math.log(warp.fit().slope()) / Math.log(2);
-    PitchProfile.Shift still = source.of(version, 0);
-    PitchProfile.Shift faster = source.of(version, speed);
-    boolean played = Math.abs(speed) > 20 && faster.likeness() > still.likeness() + CLEARLY_BETTER;
-    PitchProfile.Shift found = played ? faster : still;
+    double guess = Math.abs(speed) > LEAST_SPEED ? speed : 0;
+    PitchProfile.Shift found = source.likelier(version, 0, guess);
+    boolean played = found.guess() != 0;
     if (!(found.likeness() >= LEAST_PEAK)) {
       throw new NotMeasurableException("there is too little of a pitch to compare");
     }

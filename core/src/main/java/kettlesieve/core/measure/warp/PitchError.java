@@ -16,7 +16,6 @@ import kettlesieve.core.measure.cells.PitchProfile;
 @AutoService(Measure.class)
 public final class PitchError implements WarpMeasure {
   private static final double LEAST_PEAK = 0.5;
-  private static final double CLEARLY_BETTER = 0.1;
   private static final Declaration DECLARATION =
       new Declaration(
           "pitch-error",
@@ -41,10 +40,7 @@ public final class PitchError implements WarpMeasure {
     PitchProfile source = new PitchProfile(warp.source().source().audio().downmix());
     PitchProfile version = new PitchProfile(warp.version().audio().downmix());
     double asked = 1200 * Math.log(warp.pitch()) / Math.log(2);
-    PitchProfile.Shift moved = source.of(version, asked);
-    PitchProfile.Shift still = source.of(version, 0);
-    boolean left = still.likeness() > moved.likeness() + CLEARLY_BETTER;
-    PitchProfile.Shift found = left ? still : moved;
+    PitchProfile.Shift found = source.likelier(version, asked, 0);
     if (!(found.likeness() >= LEAST_PEAK)) {
       throw new NotMeasurableException("there is too little of a pitch to compare");
     }
