@@ -25,9 +25,8 @@ public record StemTruth(double sdr, double sir) {
     double[] energy = new double[3];
     BssEval.ofSources(sources)
         .split(
-            stem.downmix(),
-            0,
-            (from, estimate, target, all, length) -> {
+            List.of(new BssEval.Judged(stem.downmix(), 0, 0)),
+            (judged, from, estimate, target, all, length) -> {
               for (int i = 0; i < length; i++) {
                 energy[0] += (double) target[i] * target[i];
                 energy[1] += Math.pow((double) all[i] - target[i], 2);

@@ -1,6 +1,6 @@
 package kettlesieve.core.measure;
 
-import java.util.IdentityHashMap;
+import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
 import kettlesieve.core.comparison.Job;
@@ -16,7 +16,7 @@ public final class SourceAnalysis {
   private final Timeline timeline;
   private final Bootstrap bootstrap;
   private final ThirdOctaveBands bands;
-  private final Map<Analysis.OfSource<?>, Object> shared = new IdentityHashMap<>();
+  private final Map<Analysis.OfSource<?>, Object> shared = new HashMap<>();
 
   /**
    * @param source the analysed source

@@ -1,6 +1,8 @@
 package kettlesieve.core.measure;
 
+import java.util.Collections;
 import java.util.IdentityHashMap;
+import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
 import kettlesieve.core.match.MatchedStems;
@@ -43,7 +45,7 @@ public final class StemSet implements Subject {
     this.source = source;
     this.stems = stems;
     this.cells = cells;
-    this.truth = Map.copyOf(truth);
+    this.truth = Collections.unmodifiableMap(new LinkedHashMap<>(truth));
     this.stop = stop;
   }
 
@@ -92,9 +94,22 @@ public final class StemSet implements Subject {
     return Optional.ofNullable(truth.get(role)).map(this::excerpt);
   }
 
+  /**
+   * All true stems in full length, by role: the same objects for all tools; see {@link #excerpt}.
+   */
+  public Map<String, Audio> truths() {
+    return truth;
+  }
+
   private Audio excerpt(Audio whole) {
+    return excerpt(source, whole);
+  }
+
+  /** The excerpt of what lies on a mix's time line, in the mix's channels. */
+  public static Audio excerpt(SourceAnalysis source, Audio whole) {
+    Audio mix = source.source().audio();
     long from = source.source().firstFrame();
-    return whole.asChannels(mix().channels()).slice(from, from + mix().frames());
+    return whole.asChannels(mix.channels()).slice(from, from + mix.frames());
   }
 
   /** All stems together over the excerpt. */

@@ -21,10 +21,12 @@ import kettlesieve.core.measure.Reading;
  *
  * @param axes scores of the axes that have the readings they stand on
  * @param parts what each of these scores is made of
- * @param overall over those axes; empty if there is none
+ * @param overall over those axes; empty if there are fewer than two
  */
 public record Card(
     Map<Axis, Estimate> axes, Map<Axis, List<Part>> parts, Optional<Estimate> overall) {
+
+  private static final int FEWEST_AXES = 2;
 
   /**
    * A reading's part in the score of its axis.
@@ -69,7 +71,10 @@ public record Card(
             parts.add(new Shortfall(score.map(x -> profile.shortfall(axis.id(), x)), weight));
           }
         });
-    return new Card(axes, made, parts.isEmpty() ? Optional.empty() : Optional.of(combined(parts)));
+    // One question answered is no judgement of the whole: a file of the right length and nothing in
+    // it is not the best.
+    boolean judged = !parts.isEmpty() && axes.size() >= FEWEST_AXES;
+    return new Card(axes, made, judged ? Optional.of(combined(parts)) : Optional.empty());
   }
 
   /** Whether all readings are there without which an axis would only seem to have a score. */

@@ -5,7 +5,7 @@ package kettlesieve.core.signal;
  * crossings a side, cut off at nine tenths of the new Nyquist limit), then every n-th sample. Far
  * cheaper than {@link LinearTimeAudio} where the new rate may be any that is low enough.
  */
-final class DecimatedAudio implements Audio {
+public final class DecimatedAudio implements Audio {
   private static final int CROSSINGS = 24;
   private static final double CUT_OFF = 0.9;
 
@@ -33,7 +33,7 @@ final class DecimatedAudio implements Audio {
   }
 
   /** The recording at the lowest whole fraction of its rate that is not below {@code leastRate}. */
-  static Audio toAtLeast(Audio of, int leastRate) {
+  public static Audio toAtLeast(Audio of, int leastRate) {
     int factor = of.sampleRate() / leastRate;
     while (factor > 1 && of.sampleRate() % factor != 0) {
       factor--;

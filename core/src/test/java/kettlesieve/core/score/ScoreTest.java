@@ -66,15 +66,41 @@ class ScoreTest {
     double half = (musical.full() + musical.zero()) / 2;
     Card card =
         Card.of(
-            List.of(reading("flutter", flutter.full()), reading("musical-noise", half)),
+            List.of(
+                reading("flutter", flutter.full()),
+                reading("musical-noise", half),
+                reading("pause-noise", half(scoring("pause-noise")))),
             Scoring.shipped(),
             Scoring.shipped().profileOrDefault("even"),
             Job.DENOISE);
     // 100 points and 50 points.
     double mean = musical.weight() * 50 * 50 / (flutter.weight() + musical.weight());
     assertThat(card.axes().get(Axis.ADDED).value()).isCloseTo(100 - Math.sqrt(mean), within(1e-9));
-    assertThat(card.axes()).doesNotContainKey(Axis.MISSED);
-    assertThat(card.overall().orElseThrow().value()).isEqualTo(card.axes().get(Axis.ADDED).value());
+    assertThat(card.axes()).doesNotContainKey(Axis.LOST);
+    assertThat(card.axes().get(Axis.MISSED).value()).isCloseTo(50, within(1e-9));
+    // The same over the two questions.
+    assertThat(card.overall().orElseThrow().value())
+        .isCloseTo(100 - Math.sqrt((mean + 50 * 50) / 2), within(1e-9));
+  }
+
+  private static Scale scoring(String measure) {
+    return Scoring.shipped().scale(measure).orElseThrow();
+  }
+
+  private static double half(Scale scale) {
+    return (scale.full() + scale.zero()) / 2;
+  }
+
+  @Test
+  void oneQuestionAloneIsNoJudgementOfTheWhole() {
+    Card card =
+        Card.of(
+            List.of(reading("flutter", 0)),
+            Scoring.shipped(),
+            Scoring.shipped().profileOrDefault("even"),
+            Job.DENOISE);
+    assertThat(card.axes()).containsOnlyKeys(Axis.ADDED);
+    assertThat(card.overall()).isEmpty();
   }
 
   @Test
@@ -229,7 +255,7 @@ class ScoreTest {
         new Match(0, 0, 1, 0, 0, 1, 1, 48_000, 1, "wanted sound", 0, 1, List.of(), List.of());
     return Measured.of(
         VersionFacts.of(label, label, Path.of(label + ".wav"), facts, match),
-        new Taken(List.of(reading), List.of()));
+        new Taken(List.of(reading, reading("pause-noise", -60)), List.of()));
   }
 
   private static double mean(double[] data, int[] weights) {

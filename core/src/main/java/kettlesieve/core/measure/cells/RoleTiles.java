@@ -124,9 +124,19 @@ public final class RoleTiles {
     return level;
   }
 
+  /** Number of the role's cells in a slot and band. */
+  public double cells(int slot, int band) {
+    return pass.cells(owner, slot, band);
+  }
+
   /** Power of the mix in the role's cells of a slot and band. */
   public double mix(int slot, int band) {
     return pass.mix(owner, slot, band);
+  }
+
+  /** Power of the stem there. */
+  public double stem(int slot, int band) {
+    return pass.energy(role, owner, slot, band);
   }
 
   /** Gain of the stem there over its usual one, as a power; not above 1. */

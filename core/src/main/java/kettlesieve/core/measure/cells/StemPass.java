@@ -41,6 +41,11 @@ public final class StemPass {
 
   private final float[] residual;
 
+  /** By owner: power of the mix in its cells, and of what the stems leave of it there. */
+  private final double[] owned;
+
+  private final double[] ownedLeft;
+
   /** By stem and frame, in the stem's own cells: power of the mix and of the stem, and cells. */
   private final float[][] before;
 
@@ -54,6 +59,11 @@ public final class StemPass {
 
   /** By stem and slot, in its own cells of two channels: middle and side of mix and stem. */
   private final float[][][] width;
+
+  /** By block and bin: power of the mix; by stem the same of each stem. */
+  private final float[][] mixBins;
+
+  private final float[][][] stemBins;
 
   /** Gathers all of a set. */
   public StemPass(StemSet set, Stop stop) {
@@ -69,12 +79,18 @@ public final class StemPass {
     cells = new float[owners.size()][slots * bands];
     whole = new float[slots * bands];
     residual = new float[slots * bands];
+    owned = new double[owners.size()];
+    ownedLeft = new double[owners.size()];
     before = new float[roles.size()][frames];
     after = new float[roles.size()][frames];
     count = new float[roles.size()][frames];
     riseBefore = new float[roles.size()][frames];
     riseAfter = new float[roles.size()][frames];
     width = new float[roles.size()][slots][4];
+    int blocks = source.timeline().blocks();
+    int bins = source.source().framing().bins();
+    mixBins = new float[blocks][bins];
+    stemBins = new float[roles.size()][blocks][bins];
     gather(set, stop);
   }
 
@@ -136,6 +152,7 @@ public final class StemPass {
         continue;
       }
       int at = slot * bands + band;
+      int block = source.timeline().block(frame);
       float power = 0;
       float left = 0;
       for (int c = 0; c < channels; c++) {
@@ -150,12 +167,22 @@ public final class StemPass {
       }
       whole[at] += power;
       residual[at] += left;
+      mixBins[block][k] += power;
+      for (int r = 0; r < s.length; r++) {
+        for (float[][] channel : s[r]) {
+          float re = channel[t][2 * k];
+          float im = channel[t][2 * k + 1];
+          stemBins[r][block][k] += re * re + im * im;
+        }
+      }
       for (int o = 0; o < masks.length; o++) {
         if (!masks[o].has(frame, k)) {
           continue;
         }
         mix[o][at] += power;
         cells[o][at]++;
+        owned[o] += power;
+        ownedLeft[o] += left;
         for (int r = 0; r < s.length; r++) {
           float real = 0;
           float e = 0;
@@ -240,6 +267,16 @@ public final class StemPass {
     return mix[owner][slot * bands + band];
   }
 
+  /** Power of the mix in a bin of a block, all its frames together. */
+  public double mixBin(int block, int bin) {
+    return mixBins[block][bin];
+  }
+
+  /** Power of a stem there. */
+  public double stemBin(int role, int block, int bin) {
+    return stemBins[role][block][bin];
+  }
+
   /** Number of a role's cells. */
   public double cells(int owner, int slot, int band) {
     return cells[owner][slot * bands + band];
@@ -253,6 +290,11 @@ public final class StemPass {
   /** Power of what the stems leave of the mix. */
   public double residual(int slot, int band) {
     return residual[slot * bands + band];
+  }
+
+  /** What the stems leave of the mix in a role's cells, as a share of its power; NaN for none. */
+  public double leftOf(int owner) {
+    return owned[owner] > 0 ? ownedLeft[owner] / owned[owner] : Double.NaN;
   }
 
   /** Power of the mix in a stem's own cells of a frame. */

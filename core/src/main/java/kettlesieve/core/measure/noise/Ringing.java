@@ -17,17 +17,23 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.SetMeasure;
 import kettlesieve.core.measure.Spot;
+import kettlesieve.core.measure.StemSet;
 import kettlesieve.core.measure.cells.CellPass;
 import kettlesieve.core.measure.cells.PauseLevels;
+import kettlesieve.core.measure.cells.RoleTiles;
+import kettlesieve.core.measure.cells.StemPass;
 import kettlesieve.core.measure.cells.WantedBands;
 import kettlesieve.core.measure.cells.WantedBins;
 import kettlesieve.core.signal.Db;
+import kettlesieve.core.signal.Framing;
 import kettlesieve.core.signal.Statistics;
+import kettlesieve.core.signal.ThirdOctaveBands;
 
 /** Single frequencies that sing. */
 @AutoService(Measure.class)
-public final class Ringing implements PairMeasure {
+public final class Ringing implements PairMeasure, SetMeasure {
   private static final int ENOUGH_CELLS = 40;
   private static final int FEWEST_NEIGHBOURS = 6;
   private static final int LEFT_OUT = 2;
@@ -40,7 +46,7 @@ public final class Ringing implements PairMeasure {
       new Declaration(
           "ringing",
           "Ringing",
-          Axis.ADDED.in(Job.DENOISE, Job.DEREVERB),
+          Axis.ADDED.in(Job.DENOISE, Job.DEREVERB, Job.STEMS),
           "dB",
           false,
           "How far one narrow frequency stands out that did not in the source: a "
@@ -86,7 +92,7 @@ public final class Ringing implements PairMeasure {
     double[] whistles = room(pair) ? new double[0] : whistles(pair);
     int whistle = largest(whistles);
     double whistleDb = whistle < 0 ? 0 : Math.max(0, whistles[whistle]);
-    int[] neighbours = neighbours(pair, gains, peak);
+    int[] neighbours = neighbours(gains, peak);
     Estimate estimate =
         pair.bootstrap()
             .estimate(
@@ -111,6 +117,97 @@ public final class Ringing implements PairMeasure {
         .withTrace(trace(pair, energies, peak, neighbours))
         .withSpectrum(new BandSpectrum(places.hz(), perBand(pair, excess), new double[0]))
         .withSpots(spots(pair, cells.bands(), loudest, estimate.value()));
+  }
+
+  /** What is louder in a stem than in the mix it was taken from, at one frequency. */
+  @Override
+  public Reading measure(StemSet set, String role) throws NotMeasurableException {
+    if (role.isEmpty()) {
+      throw new NotMeasurableException("it is measured role by role");
+    }
+    StemPass pass = set.shared(RoleTiles.PASS);
+    Framing framing = set.source().source().framing();
+    int[] all = new int[set.source().timeline().blocks()];
+    Arrays.fill(all, 1);
+    double loudest = 0;
+    double[] mix = new double[framing.bins()];
+    for (int k = 0; k < mix.length; k++) {
+      for (int b = 0; b < all.length; b++) {
+        mix[k] += pass.mixBin(b, k);
+      }
+      loudest = Math.max(loudest, mix[k]);
+    }
+    double[] gains = new double[mix.length];
+    for (int k = 0; k < gains.length; k++) {
+      gains[k] =
+          mix[k] > loudest * Db.toPower(AUDIBLE_DB)
+              ? gain(pass, pass.role(role), k, all)
+              : Double.NaN;
+    }
+    double[] excess = new double[gains.length];
+    Arrays.fill(excess, Double.NaN);
+    for (int k = framing.binAtOrAbove(LOWEST_HZ); k < gains.length; k++) {
+      int[] around = neighbours(gains, k);
+      if (Double.isFinite(gains[k]) && around.length >= FEWEST_NEIGHBOURS) {
+        double beside = median(Arrays.stream(around).mapToDouble(i -> gains[i]).toArray());
+        excess[k] = Math.min(gains[k] - beside, gains[k]);
+      }
+    }
+    int peak = largest(excess);
+    if (peak < 0) {
+      throw new NotMeasurableException("there is too little in the mix to compare with");
+    }
+    int[] around = neighbours(gains, peak);
+    Estimate estimate =
+        set.source()
+            .bootstrap()
+            .estimate(
+                w -> {
+                  double rise = gain(pass, pass.role(role), peak, w);
+                  double beside =
+                      median(
+                          Arrays.stream(around)
+                              .mapToDouble(i -> gain(pass, pass.role(role), i, w))
+                              .toArray());
+                  return Math.max(0, Math.min(rise - beside, rise));
+                });
+    ThirdOctaveBands bands = set.source().bands();
+    double[] hz = new double[bands.count()];
+    double[] perBand = new double[hz.length];
+    Arrays.fill(perBand, Double.NaN);
+    for (int b = 0; b < hz.length; b++) {
+      hz[b] = ThirdOctaveBands.middleHz(b);
+    }
+    PlaceGrid places = new PlaceGrid(set.source().timeline(), hz.length);
+    int blockFrames = Math.max(1, framing.count() / all.length);
+    for (int k = 1; k < excess.length; k++) {
+      int band = bands.ofBin(k);
+      if (band >= 0 && Double.isFinite(excess[k])) {
+        perBand[band] = Math.max(Double.isNaN(perBand[band]) ? 0 : perBand[band], excess[k]);
+      }
+    }
+    for (int b = 0; b < all.length; b++) {
+      double before = pass.mixBin(b, peak);
+      double after = pass.stemBin(pass.role(role), b, peak);
+      if (before > 0 && bands.ofBin(peak) >= 0) {
+        places.add(b * blockFrames, bands.ofBin(peak), Pair.gainDb(before, after), before);
+      }
+    }
+    return Reading.of(DECLARATION.id(), estimate)
+        .with("frequency", peak * framing.binHz(), "Hz")
+        .withTrace(places.trace())
+        .withSpectrum(new BandSpectrum(hz, perBand, new double[0]))
+        .withSpots(places.spots(true, Math.max(2, estimate.value()), 0));
+  }
+
+  private static double gain(StemPass pass, int role, int bin, int[] weights) {
+    double before = 0;
+    double after = 0;
+    for (int b = 0; b < weights.length; b++) {
+      before += weights[b] * pass.mixBin(b, bin);
+      after += weights[b] * pass.stemBin(role, b, bin);
+    }
+    return before > 0 ? Pair.gainDb(before, after) : Double.NaN;
   }
 
   private static double gain(WantedBins energies, int bin, int[] weights) {
@@ -157,7 +254,7 @@ public final class Ringing implements PairMeasure {
             median(Arrays.copyOf(sides[0], count[0])), median(Arrays.copyOf(sides[1], count[1])));
   }
 
-  private static int[] neighbours(Pair pair, double[] gains, int bin) {
+  private static int[] neighbours(double[] gains, int bin) {
     int low = (int) Math.floor(bin / THIRD_OCTAVE);
     int high = Math.min(gains.length - 1, (int) Math.ceil(bin * THIRD_OCTAVE));
     return java.util.stream.IntStream.rangeClosed(Math.max(1, low), high)
@@ -171,7 +268,7 @@ public final class Ringing implements PairMeasure {
     Arrays.fill(excess, Double.NaN);
     for (int k = pair.framing().binAtOrAbove(LOWEST_HZ); k < gains.length; k++) {
       if (Double.isFinite(gains[k])) {
-        int[] around = neighbours(pair, gains, k);
+        int[] around = neighbours(gains, k);
         if (around.length >= FEWEST_NEIGHBOURS) {
           double[] beside = Arrays.stream(around).mapToDouble(i -> gains[i]).toArray();
           excess[k] = gains[k] - around(pair, k, around, beside);

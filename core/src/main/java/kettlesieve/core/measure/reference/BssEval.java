@@ -14,11 +14,11 @@ import kettlesieve.core.signal.Fft;
  * others (interference), and the rest (artifacts).
  *
  * <p>The normal equations are block-Toeplitz: their entries are correlations of the sources at lags
- * up to 511, worked out through transforms. They are factorised once for a set of sources (with the
- * wanted source first, the upper left part of a Cholesky factor is the factor of that part, so the
- * projection on the wanted source alone needs no second one), and every estimate costs one
- * correlation and two triangular solutions. Projections are convolved block by block: nothing
- * assumes that a recording fits in memory.
+ * up to 511, worked out through transforms. They are factorised once for a set of sources (the
+ * upper left part of a Cholesky factor is the factor of that part, so the projection on the first
+ * source alone needs no second one), and every estimate costs one correlation and two triangular
+ * solutions. Estimates that are split together share the transforms of the sources. Projections are
+ * convolved block by block: nothing assumes that a recording fits in memory.
  */
 public final class BssEval {
   /** Length of the allowed filters. */
@@ -30,44 +30,66 @@ public final class BssEval {
   private static final int CONVOLUTION_STEP = CONVOLUTION_LENGTH - TAPS + 1;
 
   private static final int PANEL = 64;
+  private static final int TILE = 512;
 
   private final List<Line> lines;
-  private final int wanted;
+
+  /** By source its first line, and the number of all lines at the end. */
+  private final int[] starts;
+
   private final long frames;
+
+  /** By pair of lines, the second not before the first: correlations at lags from 511 to −511. */
+  private final double[][][] correlations;
+
   private final double[][] factor;
+
+  /** By source, made when first asked for. */
+  private final double[][][] ownFactors;
 
   /** One channel of one source. */
   private record Line(Audio audio, int channel) {}
 
   /**
-   * Told of the parts of an estimate, block by block and in order; the arrays are used again.
+   * A channel of an estimate.
+   *
+   * @param audio as long as the sources
+   * @param channel of it
+   * @param wanted which of the sources it is an estimate of, 0 for the first
+   */
+  public record Judged(Audio audio, int channel, int wanted) {}
+
+  /**
+   * Told of the parts of estimates, block by block and in order; the arrays are used again.
    *
    * @see BssEval#split
    */
   @FunctionalInterface
   public interface Parts {
     /**
+     * @param judged which estimate
      * @param from position of the first sample; up to 511 samples after the sources' end come, too
      * @param estimate the estimate itself
      * @param target its projection on the wanted source
      * @param all its projection on all sources
      * @param length number of samples
      */
-    void at(long from, float[] estimate, float[] target, float[] all, int length);
+    void at(int judged, long from, float[] estimate, float[] target, float[] all, int length);
   }
 
-  private BssEval(List<Line> lines, int wanted, long frames) {
+  private BssEval(List<Line> lines, int[] starts, long frames) {
     this.lines = lines;
-    this.wanted = wanted;
+    this.starts = starts;
     this.frames = frames;
-    this.factor = factorised(gram());
+    this.correlations = lineCorrelations();
+    this.factor = factorised(gram(0, lines.size()));
+    this.ownFactors = new double[starts.length - 1][][];
   }
 
   /**
    * The evaluation of single channels.
    *
-   * @param sources one channel each, all of one length, the wanted one first; a silent source is
-   *     left out
+   * @param sources one channel each, all of one length; a silent source is left out
    */
   public static BssEval ofSources(List<Audio> sources) {
     for (Audio source : sources) {
@@ -82,15 +104,15 @@ public final class BssEval {
    * The evaluation of spatial images: every channel of an estimate may be made of all channels of
    * the sources.
    *
-   * @param sources all of one length and as many channels, the wanted one first; silent channels
-   *     are left out
-   * @throws IllegalArgumentException if the lengths differ
+   * @param sources all of one length and as many channels; silent channels are left out
+   * @throws IllegalArgumentException if the lengths differ or all of them are silent
    */
   public static BssEval ofImages(List<Audio> sources) {
     long frames = sources.get(0).frames();
     List<Line> lines = new ArrayList<>();
-    int wanted = -1;
-    for (Audio source : sources) {
+    int[] starts = new int[sources.size() + 1];
+    for (int s = 0; s < sources.size(); s++) {
+      Audio source = sources.get(s);
       if (source.frames() != frames) {
         throw new IllegalArgumentException("all sources must have one length");
       }
@@ -99,12 +121,17 @@ public final class BssEval {
           lines.add(new Line(source, c));
         }
       }
-      wanted = wanted < 0 ? lines.size() : wanted;
+      starts[s + 1] = lines.size();
     }
-    if (wanted == 0) {
-      throw new IllegalArgumentException("the wanted source is silent");
+    if (lines.isEmpty()) {
+      throw new IllegalArgumentException("all of it is silent");
     }
-    return new BssEval(List.copyOf(lines), wanted, frames);
+    return new BssEval(List.copyOf(lines), starts, frames);
+  }
+
+  /** Whether a source holds nothing: it cannot be the wanted one. */
+  public boolean silent(int source) {
+    return starts[source] == starts[source + 1];
   }
 
   private static boolean sounds(Audio audio, int channel) {
@@ -159,7 +186,12 @@ public final class BssEval {
    */
   private double[][][] lineCorrelations() {
     int n = lines.size();
-    double[][][] sums = new double[n][n][CORRELATION_LENGTH];
+    double[][][] sums = new double[n][n][];
+    for (int i = 0; i < n; i++) {
+      for (int j = i; j < n; j++) {
+        sums[i][j] = new double[CORRELATION_LENGTH];
+      }
+    }
     for (long at = 0; at < frames; at += CORRELATION_STEP) {
       double[][] wide = new double[n][];
       for (int j = 0; j < n; j++) {
@@ -175,23 +207,22 @@ public final class BssEval {
     for (int i = 0; i < n; i++) {
       for (int j = i; j < n; j++) {
         Fft.inverse(sums[i][j]);
+        sums[i][j] = Arrays.copyOf(sums[i][j], 2 * TAPS - 1);
       }
     }
     return sums;
   }
 
-  /** Lower triangle of the normal matrix, row by row. */
-  private double[][] gram() {
-    double[][][] r = lineCorrelations();
-    int n = lines.size() * TAPS;
-    double[][] gram = new double[n][];
-    for (int j = 0; j < lines.size(); j++) {
+  /** Lower triangle of the normal matrix of some lines, row by row. */
+  private double[][] gram(int first, int count) {
+    double[][] gram = new double[count * TAPS][];
+    for (int j = 0; j < count; j++) {
       for (int b = 0; b < TAPS; b++) {
         int row = j * TAPS + b;
         gram[row] = new double[row + 1];
         for (int i = 0; i <= j; i++) {
           // Both delayed, by a and b: a correlation at lag b − a.
-          double[] lags = r[i][j];
+          double[] lags = correlations[first + i][first + j];
           int end = Math.min(TAPS, row + 1 - i * TAPS);
           for (int a = 0; a < end; a++) {
             gram[row][i * TAPS + a] = lags[TAPS - 1 - (b - a)];
@@ -226,114 +257,130 @@ public final class BssEval {
   }
 
   /**
-   * Factorises in place, by panels of 64 columns: first the rows on the diagonal, then all rows
-   * below, which do not depend on each other and are shared out among the processors. Four rows by
-   * two columns at a time: the sums of eight products share their operands. Several times quicker
-   * here than a general library's, and the order of every sum is fixed. The size is a multiple of
-   * 64.
+   * Factorises in place, by panels of 64 columns: the rows on the diagonal, then all rows below,
+   * then what the panel takes from the rest. The latter is nearly all of the work; it runs along
+   * rows, which do not depend on each other and are shared out among the processors, and which the
+   * compiler turns into vector operations. Several times quicker here than a general library's, and
+   * the order of every sum is fixed. The size is a multiple of 64.
    *
    * @return false if the matrix is not positive definite
    */
   private static boolean cholesky(double[][] rows) {
-    for (int panel = 0; panel < rows.length; panel += PANEL) {
-      int start = panel;
-      int end = panel + PANEL;
-      for (int i = start; i < end; i += 4) {
-        for (int j = start; j < i; j += 2) {
-          columns(rows[i], rows[i + 1], rows[i + 2], rows[i + 3], rows[j], rows[j + 1], j);
-        }
-        if (!diagonal(rows, i)) {
+    int n = rows.length;
+    for (int start = 0; start < n; start += PANEL) {
+      int end = start + PANEL;
+      for (int i = start; i < end; i++) {
+        solvePanel(rows, i, start, i);
+        double left = rows[i][i] - squares(rows[i], start, i);
+        if (!(left > 0)) {
           return false;
         }
+        rows[i][i] = Math.sqrt(left);
       }
-      IntStream.range(end / 4, rows.length / 4)
+      int from = start;
+      IntStream.range(end, n).parallel().forEach(i -> solvePanel(rows, i, from, end));
+      double[][] columns = new double[PANEL][n - end];
+      for (int i = end; i < n; i++) {
+        for (int k = 0; k < PANEL; k++) {
+          columns[k][i - end] = rows[i][start + k];
+        }
+      }
+      IntStream.range(0, (n - end) / PANEL)
           .parallel()
-          .forEach(
-              group -> {
-                int i = 4 * group;
-                for (int j = start; j < end; j += 2) {
-                  columns(rows[i], rows[i + 1], rows[i + 2], rows[i + 3], rows[j], rows[j + 1], j);
-                }
-              });
+          .forEach(group -> take(rows, end + group * PANEL, from, end, columns));
     }
     return true;
   }
 
-  /** The four by four cells on the diagonal from row i on. */
-  private static boolean diagonal(double[][] rows, int i) {
-    for (int r = i; r < i + 4; r++) {
-      for (int j = i; j <= r; j++) {
-        double sum = rows[r][j];
-        for (int k = 0; k < j; k++) {
-          sum -= rows[r][k] * rows[j][k];
+  private static double squares(double[] row, int from, int to) {
+    double sum = 0;
+    for (int k = from; k < to; k++) {
+      sum += row[k] * row[k];
+    }
+    return sum;
+  }
+
+  /** Columns of a panel in one row, up to the diagonal. */
+  private static void solvePanel(double[][] rows, int i, int start, int end) {
+    double[] row = rows[i];
+    for (int j = start; j < end; j++) {
+      double[] other = rows[j];
+      double sum = row[j];
+      for (int k = start; k < j; k++) {
+        sum -= row[k] * other[k];
+      }
+      row[j] = sum / other[j];
+    }
+  }
+
+  /** Takes what a panel explains from the cells right of it in 64 rows, by tiles that stay near. */
+  private static void take(double[][] rows, int group, int start, int first, double[][] columns) {
+    double[] part = new double[TILE];
+    double[][] near = new double[PANEL][TILE];
+    for (int tile = first; tile < group + PANEL; tile += TILE) {
+      int width = Math.min(TILE, group + PANEL - tile);
+      for (int k = 0; k < PANEL; k++) {
+        System.arraycopy(columns[k], tile - first, near[k], 0, width);
+      }
+      for (int i = Math.max(group, tile); i < group + PANEL; i++) {
+        double[] row = rows[i];
+        int n = Math.min(TILE, i + 1 - tile);
+        System.arraycopy(row, tile, part, 0, n);
+        for (int k = 0; k < PANEL; k += 4) {
+          int at = start + k;
+          take(part, n, row, at, near[k], near[k + 1], near[k + 2], near[k + 3]);
         }
-        if (r > j) {
-          rows[r][j] = sum / rows[j][j];
-        } else if (sum > 0) {
-          rows[r][r] = Math.sqrt(sum);
-        } else {
-          return false;
-        }
+        System.arraycopy(part, 0, row, tile, n);
       }
     }
-    return true;
   }
 
-  /** Columns j and j + 1 of four rows, from the rows c and d of these columns. */
-  private static void columns(
-      double[] r0, double[] r1, double[] r2, double[] r3, double[] c, double[] d, int j) {
-    double c0 = r0[j];
-    double c1 = r1[j];
-    double c2 = r2[j];
-    double c3 = r3[j];
-    double d0 = r0[j + 1];
-    double d1 = r1[j + 1];
-    double d2 = r2[j + 1];
-    double d3 = r3[j + 1];
-    for (int k = 0; k < j; k++) {
-      double x = c[k];
-      double y = d[k];
-      c0 -= r0[k] * x;
-      c1 -= r1[k] * x;
-      c2 -= r2[k] * x;
-      c3 -= r3[k] * x;
-      d0 -= r0[k] * y;
-      d1 -= r1[k] * y;
-      d2 -= r2[k] * y;
-      d3 -= r3[k] * y;
+  private static void take(
+      double[] y, int n, double[] row, int at, double[] u, double[] v, double[] w, double[] x) {
+    double a = row[at];
+    double b = row[at + 1];
+    double c = row[at + 2];
+    double d = row[at + 3];
+    for (int j = 0; j < n; j++) {
+      y[j] -= a * u[j] + b * v[j] + c * w[j] + d * x[j];
     }
-    r0[j] = c0 / c[j];
-    r1[j] = c1 / c[j];
-    r2[j] = c2 / c[j];
-    r3[j] = c3 / c[j];
-    r0[j + 1] = (d0 - r0[j] * d[j]) / d[j + 1];
-    r1[j + 1] = (d1 - r1[j] * d[j]) / d[j + 1];
-    r2[j + 1] = (d2 - r2[j] * d[j]) / d[j + 1];
-    r3[j + 1] = (d3 - r3[j] * d[j]) / d[j + 1];
   }
 
   // --- projections ---
 
-  /** Inner products of an estimate with every line at every delay. */
-  private double[] products(Audio estimate, int channel) {
-    double[][] sums = new double[lines.size()][CORRELATION_LENGTH];
+  /** Inner products of estimates with every line at every delay. */
+  private double[][] products(List<Judged> estimates) {
+    double[][][] sums = new double[estimates.size()][lines.size()][CORRELATION_LENGTH];
     for (long at = 0; at < frames + TAPS - 1; at += CORRELATION_STEP) {
-      double[] narrow = narrow(estimate, channel, at);
+      double[][] narrow = new double[estimates.size()][];
+      for (int e = 0; e < narrow.length; e++) {
+        narrow[e] = narrow(estimates.get(e).audio(), estimates.get(e).channel(), at);
+      }
       for (int j = 0; j < lines.size(); j++) {
-        addCross(narrow, wide(lines.get(j).audio(), lines.get(j).channel(), at), sums[j]);
+        double[] wide = wide(lines.get(j).audio(), lines.get(j).channel(), at);
+        for (int e = 0; e < narrow.length; e++) {
+          addCross(narrow[e], wide, sums[e][j]);
+        }
       }
     }
-    double[] products = new double[lines.size() * TAPS];
-    for (int j = 0; j < lines.size(); j++) {
-      Fft.inverse(sums[j]);
-      for (int l = 0; l < TAPS; l++) {
-        products[j * TAPS + l] = sums[j][TAPS - 1 - l];
+    double[][] products = new double[estimates.size()][lines.size() * TAPS];
+    for (int e = 0; e < products.length; e++) {
+      for (int j = 0; j < lines.size(); j++) {
+        Fft.inverse(sums[e][j]);
+        for (int l = 0; l < TAPS; l++) {
+          products[e][j * TAPS + l] = sums[e][j][TAPS - 1 - l];
+        }
       }
     }
     return products;
   }
 
-  private double[] forward(double[] right) {
+  /** Solves the normal equations of some lines, given the Cholesky factor of all of them. */
+  private static double[] solved(double[][] factor, double[] right) {
+    return backward(factor, forward(factor, right));
+  }
+
+  private static double[] forward(double[][] factor, double[] right) {
     double[] y = new double[right.length];
     for (int i = 0; i < y.length; i++) {
       double[] row = factor[i];
@@ -346,10 +393,9 @@ public final class BssEval {
     return y;
   }
 
-  /** Coefficients of the first {@code n} unknowns when the others are left out. */
-  private double[] backward(double[] y, int n) {
-    double[] x = Arrays.copyOf(y, n);
-    for (int i = n - 1; i >= 0; i--) {
+  private static double[] backward(double[][] factor, double[] y) {
+    double[] x = y.clone();
+    for (int i = x.length - 1; i >= 0; i--) {
       x[i] /= factor[i][i];
       double[] row = factor[i];
       for (int k = 0; k < i; k++) {
@@ -359,24 +405,72 @@ public final class BssEval {
     return x;
   }
 
+  /** Filters that make of a source alone what is most like an estimate. */
+  private double[] onOne(int source, double[] products) {
+    int first = starts[source] * TAPS;
+    int end = starts[source + 1] * TAPS;
+    if (silent(source)) {
+      throw new IllegalArgumentException("the wanted source is silent");
+    }
+    synchronized (ownFactors) {
+      if (ownFactors[source] == null) {
+        ownFactors[source] =
+            first == 0
+                ? Arrays.copyOf(factor, end)
+                : factorised(gram(starts[source], starts[source + 1] - starts[source]));
+      }
+    }
+    return solved(ownFactors[source], Arrays.copyOfRange(products, first, end));
+  }
+
+  /** Energy of what filters make of one source. */
+  private double energy(int source, double[] coefficients) {
+    double sum = 0;
+    for (int i = starts[source]; i < starts[source + 1]; i++) {
+      for (int j = i; j < starts[source + 1]; j++) {
+        double[] lags = correlations[i][j];
+        double pair = 0;
+        for (int a = 0; a < TAPS; a++) {
+          for (int b = 0; b < TAPS; b++) {
+            pair +=
+                coefficients[i * TAPS + a] * coefficients[j * TAPS + b] * lags[TAPS - 1 - (b - a)];
+          }
+        }
+        sum += i == j ? pair : 2 * pair;
+      }
+    }
+    return sum;
+  }
+
   /**
-   * Splits a channel of an estimate.
+   * Splits channels of estimates, all in one walk over the sources.
    *
-   * @param estimate as long as the sources
-   * @param parts told of its parts from the first sample to the last
+   * @param estimates which they are, and of what
+   * @param parts told of their parts from the first sample to the last
+   * @return by estimate and source, the energy of what that source has in the projection on all
    */
-  public void split(Audio estimate, int channel, Parts parts) {
-    double[] y = forward(products(estimate, channel));
-    double[][] all = filters(backward(y, y.length));
-    double[][] target = filters(backward(y, wanted * TAPS));
+  public double[][] split(List<Judged> estimates, Parts parts) {
+    int n = estimates.size();
+    double[][] products = products(estimates);
+    double[][][] all = new double[n][][];
+    double[][][] target = new double[n][][];
+    double[][] energies = new double[n][starts.length - 1];
+    for (int e = 0; e < n; e++) {
+      double[] onAll = solved(factor, products[e]);
+      all[e] = filters(onAll);
+      target[e] = filters(onOne(estimates.get(e).wanted(), products[e]));
+      for (int s = 0; s < energies[e].length; s++) {
+        energies[e][s] = energy(s, onAll);
+      }
+    }
     float[] estimateBlock = new float[CONVOLUTION_STEP];
     float[] targetBlock = new float[CONVOLUTION_STEP];
     float[] allBlock = new float[CONVOLUTION_STEP];
     double[] x = new double[CONVOLUTION_LENGTH];
     float[] read = new float[CONVOLUTION_LENGTH];
     for (long at = 0; at < frames + TAPS - 1; at += CONVOLUTION_STEP) {
-      double[] targetSum = new double[CONVOLUTION_LENGTH];
-      double[] allSum = new double[CONVOLUTION_LENGTH];
+      double[][] targetSum = new double[n][CONVOLUTION_LENGTH];
+      double[][] allSum = new double[n][CONVOLUTION_LENGTH];
       for (int j = 0; j < lines.size(); j++) {
         Line line = lines.get(j);
         line.audio().read(line.channel(), at - TAPS + 1, read, 0, read.length);
@@ -384,21 +478,28 @@ public final class BssEval {
           x[i] = read[i];
         }
         Fft.forward(x);
-        addProduct(x, all[j], allSum);
-        if (j < wanted) {
-          addProduct(x, target[j], targetSum);
+        for (int e = 0; e < n; e++) {
+          int wanted = estimates.get(e).wanted();
+          addProduct(x, all[e][j], allSum[e]);
+          if (j >= starts[wanted] && j < starts[wanted + 1]) {
+            addProduct(x, target[e][j - starts[wanted]], targetSum[e]);
+          }
         }
       }
-      Fft.inverse(targetSum);
-      Fft.inverse(allSum);
-      int n = (int) Math.min(CONVOLUTION_STEP, frames + TAPS - 1 - at);
-      estimate.read(channel, at, estimateBlock, 0, n);
-      for (int i = 0; i < n; i++) {
-        targetBlock[i] = (float) targetSum[TAPS - 1 + i];
-        allBlock[i] = (float) allSum[TAPS - 1 + i];
+      int length = (int) Math.min(CONVOLUTION_STEP, frames + TAPS - 1 - at);
+      for (int e = 0; e < n; e++) {
+        Fft.inverse(targetSum[e]);
+        Fft.inverse(allSum[e]);
+        Judged judged = estimates.get(e);
+        judged.audio().read(judged.channel(), at, estimateBlock, 0, length);
+        for (int i = 0; i < length; i++) {
+          targetBlock[i] = (float) targetSum[e][TAPS - 1 + i];
+          allBlock[i] = (float) allSum[e][TAPS - 1 + i];
+        }
+        parts.at(e, at, estimateBlock, targetBlock, allBlock, length);
       }
-      parts.at(at, estimateBlock, targetBlock, allBlock, n);
     }
+    return energies;
   }
 
   private static double[][] filters(double[] coefficients) {

@@ -9,15 +9,17 @@ import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.SetMeasure;
+import kettlesieve.core.measure.StemSet;
 
 /** How far artifacts lie under what was recorded. */
 @AutoService(Measure.class)
-public final class Sar implements PairMeasure {
+public final class Sar implements PairMeasure, SetMeasure {
   private static final Declaration DECLARATION =
       new Declaration(
           "sar",
           "SAR",
-          Axis.INFO.in(Job.DENOISE, Job.DEREVERB),
+          Axis.INFO.in(Job.DENOISE, Job.DEREVERB, Job.STEMS),
           "dB",
           true,
           "How far artifacts lie under everything that stems from the recording: what "
@@ -33,6 +35,12 @@ public final class Sar implements PairMeasure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    return SeparationReading.of(DECLARATION.id(), pair, Separation.Kind.SAR);
+    return SeparationReading.of(DECLARATION.id(), pair, SeparationSums.Kind.SAR);
+  }
+
+  /** Of a stem against the true ones. */
+  @Override
+  public Reading measure(StemSet set, String role) throws NotMeasurableException {
+    return SeparationReading.of(DECLARATION.id(), set, role, SeparationSums.Kind.SAR);
   }
 }

@@ -11,16 +11,18 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.SetMeasure;
+import kettlesieve.core.measure.StemSet;
 import kettlesieve.core.signal.Audio;
 
 /** How much of a version is the clean recording. */
 @AutoService(Measure.class)
-public final class Sdr implements PairMeasure {
+public final class Sdr implements PairMeasure, SetMeasure {
   private static final Declaration DECLARATION =
       new Declaration(
           "sdr",
           "SDR",
-          Axis.INFO.in(Job.DENOISE, Job.DEREVERB, Job.DECLIP),
+          Axis.INFO.in(Job.DENOISE, Job.DEREVERB, Job.DECLIP, Job.STEMS),
           "dB",
           true,
           "How much stronger the clean recording is than noise, damage and artifacts "
@@ -42,7 +44,13 @@ public final class Sdr implements PairMeasure {
     if (pair.job() == Job.DECLIP) {
       return plain(pair);
     }
-    return SeparationReading.of(DECLARATION.id(), pair, Separation.Kind.SDR);
+    return SeparationReading.of(DECLARATION.id(), pair, SeparationSums.Kind.SDR);
+  }
+
+  /** Of a stem against the true ones. */
+  @Override
+  public Reading measure(StemSet set, String role) throws NotMeasurableException {
+    return SeparationReading.of(DECLARATION.id(), set, role, SeparationSums.Kind.SDR);
   }
 
   /** Without filters: the error of a repair is what differs, sample by sample. */

@@ -9,15 +9,17 @@ import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.SetMeasure;
+import kettlesieve.core.measure.StemSet;
 
 /** How far left-over noise lies under the clean recording. */
 @AutoService(Measure.class)
-public final class Sir implements PairMeasure {
+public final class Sir implements PairMeasure, SetMeasure {
   private static final Declaration DECLARATION =
       new Declaration(
           "sir",
           "SIR",
-          Axis.INFO.in(Job.DENOISE, Job.DEREVERB),
+          Axis.INFO.in(Job.DENOISE, Job.DEREVERB, Job.STEMS),
           "dB",
           true,
           "How far the noise that is left lies under the clean recording, by what filters "
@@ -33,6 +35,12 @@ public final class Sir implements PairMeasure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    return SeparationReading.of(DECLARATION.id(), pair, Separation.Kind.SIR);
+    return SeparationReading.of(DECLARATION.id(), pair, SeparationSums.Kind.SIR);
+  }
+
+  /** Of a stem against the true ones. */
+  @Override
+  public Reading measure(StemSet set, String role) throws NotMeasurableException {
+    return SeparationReading.of(DECLARATION.id(), set, role, SeparationSums.Kind.SIR);
   }
 }

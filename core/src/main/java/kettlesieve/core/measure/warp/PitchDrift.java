@@ -12,16 +12,12 @@ import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Warp;
 import kettlesieve.core.measure.WarpMeasure;
-import kettlesieve.core.measure.cells.PitchProfile;
+import kettlesieve.core.measure.cells.WarpPitch;
 
 /** Whether the pitch stayed where it was. */
 @AutoService(Measure.class)
 public final class PitchDrift implements WarpMeasure {
   private static final double LEAST_PEAK = 0.6;
-
-  /** A smaller change of speed, in cents, lies within what is searched around no shift. */
-  private static final double LEAST_SPEED = 20;
-
   private static final Declaration DECLARATION =
       new Declaration(
           "pitch-drift",
@@ -44,28 +40,23 @@ public final class PitchDrift implements WarpMeasure {
 
   @Override
   public Reading measure(Warp warp) throws NotMeasurableException {
-    PitchProfile source = new PitchProfile(warp.source().source().audio().downmix());
-    PitchProfile version = new PitchProfile(warp.version().audio().downmix());
-    double speed = -1200 * Math.log(warp.fit().slope()) / Math.log(2);
-    double guess = Math.abs(speed) > LEAST_SPEED ? speed : 0;
-    PitchProfile.Shift found = source.likelier(version, 0, guess);
-    boolean played = found.guess() != 0;
-    if (!(found.likeness() >= LEAST_PEAK)) {
+    WarpPitch pitch = warp.shared(WarpPitch.OF);
+    if (!(pitch.likeness() >= LEAST_PEAK)) {
       throw new NotMeasurableException("there is too little of a pitch to compare");
     }
-    Estimate estimate = Estimate.sure(found.cents());
+    Estimate estimate = Estimate.sure(pitch.cents());
     Reading reading =
         Reading.of(DECLARATION.id(), estimate)
             .scoredAs(estimate.map(Math::abs))
-            .with("likeness", found.likeness(), "");
-    return played
+            .with("likeness", pitch.likeness(), "");
+    return pitch.played()
         ? reading.withNotes(
             List.of(
                 String.format(
                     Locale.ROOT,
                     "it was played at another speed: its pitch has moved with its length, by %.0f"
                         + " cents as that asks for",
-                    speed)))
+                    pitch.speed())))
         : reading;
   }
 }

@@ -1,6 +1,7 @@
 package kettlesieve.core.measure.warp;
 
 import com.google.auto.service.AutoService;
+import java.util.Map;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
@@ -20,7 +21,7 @@ public final class ToneChange implements WarpMeasure {
       new Declaration(
           "tone-change",
           "Tone change",
-          Axis.LOST.in(Job.STRETCH),
+          Map.of(Job.STRETCH, Axis.LOST, Job.PITCH, Axis.INFO),
           "dB",
           false,
           "How much the balance of low and high has changed over the whole. From about 3 dB on it"

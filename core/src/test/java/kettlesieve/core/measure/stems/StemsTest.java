@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.SplittableRandom;
 import java.util.function.UnaryOperator;
 import kettlesieve.core.Sounds;
@@ -17,6 +18,7 @@ import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.match.RoleCells;
 import kettlesieve.core.measure.Limit;
+import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Taken;
 import kettlesieve.core.score.Card;
@@ -36,7 +38,16 @@ class StemsTest {
   private static final int RATE = 16_000;
   private static final int LENGTH = 12 * RATE;
   private static final Map<String, Audio> TRUE = new LinkedHashMap<>();
+  private static final Set<String> EVALUATION = Set.of("sdr", "isr", "sir", "sar");
+
+  /** All but the separation evaluation, which has a test of its own. */
+  private static final List<Measure> MEASURES =
+      Scoring.shipped().measures(Job.STEMS).stream()
+          .filter(m -> !EVALUATION.contains(m.declaration().id()))
+          .toList();
+
   private static Assessment assessment;
+  private static Map<String, Taken> untouched;
 
   @BeforeAll
   static void mix() throws Exception {
@@ -125,6 +136,13 @@ class StemsTest {
     return stems;
   }
 
+  private static Map<String, Taken> untouched() throws Exception {
+    if (untouched == null) {
+      untouched = measured(Map.of("judged", TRUE), TRUE).get("judged");
+    }
+    return untouched;
+  }
+
   private static Map<String, Taken> measured(Map<String, Audio> stems) throws Exception {
     return measured(Map.of("judged", stems), TRUE).get("judged");
   }
@@ -141,10 +159,7 @@ class StemsTest {
     Map<String, Map<String, Taken>> taken = new LinkedHashMap<>();
     matched.forEach(
         (id, m) ->
-            taken.put(
-                id,
-                assessment.measureStems(
-                    m, cells.get(id), truth, Scoring.shipped().measures(Job.STEMS), Stop.NEVER)));
+            taken.put(id, assessment.measureStems(m, cells.get(id), truth, MEASURES, Stop.NEVER)));
     return taken;
   }
 
@@ -163,8 +178,7 @@ class StemsTest {
 
   @Test
   void trueStemsAndNearlyTrueOnesScoreNinetyNine() throws Exception {
-    for (Map<String, Audio> stems : List.of(TRUE, leaking(-35))) {
-      Map<String, Taken> taken = measured(stems);
+    for (Map<String, Taken> taken : List.of(untouched(), measured(leaking(-35)))) {
       for (String role : TRUE.keySet()) {
         card(taken.get(role))
             .axes()
@@ -187,7 +201,7 @@ class StemsTest {
       }
       before = bleed.value();
     }
-    Reading none = reading(measured(TRUE), "vocals", "bleed");
+    Reading none = reading(untouched(), "vocals", "bleed");
     assertThat(none.figure().limit()).isEqualTo(Limit.AT_OR_BELOW);
     assertThat(none.value()).isEqualTo(none.detail("floor"), within(0.01));
     assertThat(none.value()).isLessThan(-24);
@@ -228,7 +242,7 @@ class StemsTest {
 
   @Test
   void stemsAddUpOrTheNullTestSaysNotAndByWhatIsMissing() throws Exception {
-    assertThat(value(measured(TRUE), "", "sum-residual")).isLessThan(-90);
+    assertThat(value(untouched(), "", "sum-residual")).isLessThan(-90);
     Map<String, Audio> three = new LinkedHashMap<>(TRUE);
     three.remove("bass");
     Reading residual = reading(measured(three), "", "sum-residual");
@@ -271,15 +285,7 @@ class StemsTest {
 
   @Test
   void overtonesThatWereCutAreMissingInTheirBands() throws Exception {
-    Map<String, Taken> taken =
-        measured(
-            changed(
-                "vocals",
-                v ->
-                    Audio.of(
-                        RATE,
-                        Sounds.lowPass(v.wholeChannel(0), RATE, 1500),
-                        Sounds.lowPass(v.wholeChannel(1), RATE, 1500))));
+    Map<String, Taken> taken = measured(changed("vocals", StemsTest::dull));
     Reading missing = reading(taken, "vocals", "missing");
     assertThat(missing.value()).isLessThan(-1);
     for (int b = 0; b < missing.spectrum().hz().length; b++) {
@@ -316,7 +322,7 @@ class StemsTest {
     Reading pumping = reading(taken, "other", "pumping");
     assertThat(pumping.value()).isBetween(-9.0, -2.0);
     assertThat(Math.abs(pumping.detail("drums"))).isEqualTo(Math.abs(pumping.value()));
-    assertThat(Math.abs(value(measured(TRUE), "other", "pumping"))).isLessThan(0.7);
+    assertThat(Math.abs(value(untouched(), "other", "pumping"))).isLessThan(0.7);
   }
 
   /** 6 dB down from each stroke on, back within a quarter of a second. */
@@ -346,5 +352,154 @@ class StemsTest {
     assertThat(bleed.by()).extracting(s -> s.role()).containsExactly("vocals");
     assertThat(bleed.value()).isLessThan(-24);
     assertThat(value(taken, "vocals", "si-sdr")).isGreaterThan(60);
+  }
+
+  /** Vincent et al. 2006: what leaked in at −20 dB is that far down, and only its own offender. */
+  @Test
+  void theSeparationEvaluationNamesWhatLeakedIn() throws Exception {
+    Map<String, Taken> taken =
+        evaluated(changed("vocals", v -> with(v, "vocals", List.of("other"), -20)));
+    Reading sir = taken.get("vocals").reading("sir").orElseThrow();
+    double down = 20 + 20 * Math.log10(rms("vocals") / rms("other"));
+    assertThat(sir.value()).isCloseTo(down, within(0.3));
+    assertThat(sir.detail("other")).isCloseTo(down, within(0.3));
+    assertThat(sir.detail("drums")).isGreaterThan(down + 20);
+    assertThat(sir.detail("median")).isBetween(down - 8, down + 8);
+    assertThat(taken.get("vocals").reading("sdr").orElseThrow().value())
+        .isCloseTo(down, within(0.3));
+    assertThat(taken.get("vocals").reading("sar").orElseThrow().value()).isGreaterThan(50);
+    assertThat(taken.get("vocals").reading("isr").orElseThrow().value()).isGreaterThan(40);
+    assertThat(taken.get("drums").reading("sdr").orElseThrow().value()).isGreaterThan(80);
+    // A dull stem is filtered, and nothing else.
+    Taken dull = evaluated(changed("drums", StemsTest::dull)).get("drums");
+    assertThat(dull.reading("isr").orElseThrow().value()).isLessThan(12);
+  }
+
+  private static Map<String, Taken> evaluated(Map<String, Audio> stems) throws Exception {
+    MatchedStems matched = assessment.matchStems(stems, MatchOverride.NONE, null, Stop.NEVER);
+    RoleCells cells = assessment.cells(Map.of("", matched), TRUE, Stop.NEVER).get("");
+    List<Measure> some =
+        Scoring.shipped().measures(Job.STEMS).stream()
+            .filter(m -> EVALUATION.contains(m.declaration().id()))
+            .toList();
+    return assessment.measureStems(matched, cells, TRUE, some, Stop.NEVER);
+  }
+
+  private static double rms(String role) {
+    Audio a = TRUE.get(role);
+    return Math.hypot(Sounds.rms(a.wholeChannel(0)), Sounds.rms(a.wholeChannel(1)));
+  }
+
+  private static Audio dull(Audio a) {
+    return Audio.of(
+        RATE,
+        Sounds.lowPass(a.wholeChannel(0), RATE, 1500),
+        Sounds.lowPass(a.wholeChannel(1), RATE, 1500));
+  }
+
+  @Test
+  void aDullStemEndsWhereItWasCut() throws Exception {
+    Map<String, Taken> taken = measured(changed("drums", StemsTest::dull));
+    assertThat(value(taken, "drums", "bandwidth")).isBetween(1200.0, 2300.0);
+    assertThat(reading(taken, "drums", "bandwidth").detail("source")).isGreaterThan(7000);
+    assertThat(value(untouched(), "drums", "bandwidth")).isGreaterThan(7000);
+  }
+
+  @Test
+  void aToneThatWasNotInTheMixRings() throws Exception {
+    Map<String, Taken> taken =
+        measured(
+            changed(
+                "vocals",
+                v -> {
+                  float[][] x = {v.wholeChannel(0), v.wholeChannel(1)};
+                  for (float[] channel : x) {
+                    for (int i = 0; i < channel.length; i++) {
+                      channel[i] += (float) (0.04 * Math.sin(2 * Math.PI * 7000 * i / RATE));
+                    }
+                  }
+                  return Audio.of(RATE, x);
+                }));
+    Reading ringing = reading(taken, "vocals", "ringing");
+    assertThat(ringing.value()).isGreaterThan(8);
+    assertThat(ringing.detail("frequency")).isCloseTo(7000, within(40.0));
+    assertThat(value(taken, "drums", "ringing")).isLessThan(1);
+    for (String role : TRUE.keySet()) {
+      assertThat(value(untouched(), role, "ringing")).as(role).isLessThan(1);
+    }
+  }
+
+  /** Every other stroke is soft, 26 dB down; a gate takes the soft ones, or half of them. */
+  @Test
+  void softStrokesThatAreGoneAreCounted() throws Exception {
+    int beat = RATE / 4;
+    float[][] drums = {new float[LENGTH], new float[LENGTH]};
+    SplittableRandom random = new SplittableRandom(8);
+    for (int i = 0; i < LENGTH; i++) {
+      double stroke = i % beat / (double) RATE;
+      double loud = i / beat % 2 == 0 ? 0.4 : 0.02;
+      float x = (float) (loud * Math.exp(-stroke / 0.03) * random.nextGaussian());
+      drums[0][i] = x;
+      drums[1][i] = x;
+    }
+    Map<String, Audio> truth = new LinkedHashMap<>();
+    truth.put("drums", Audio.of(RATE, drums));
+    truth.put("bass", TRUE.get("bass"));
+    MatchSettings settings = new MatchSettings(Job.STEMS, LevelMode.WANTED, null, null);
+    Assessment own = Assessment.of(sum(truth), null, null, null, settings);
+    double[] kept = new double[3];
+    for (int every = 0; every < 3; every++) {
+      float[][] gated = {drums[0].clone(), drums[1].clone()};
+      for (int i = 0; i < LENGTH; i++) {
+        int stroke = i / beat;
+        boolean gone = stroke % 2 == 1 && (every == 2 || every == 1 && stroke % 4 == 1);
+        gated[0][i] *= gone ? 0 : 1;
+        gated[1][i] *= gone ? 0 : 1;
+      }
+      Map<String, Audio> stems = new LinkedHashMap<>(truth);
+      stems.put("drums", Audio.of(RATE, gated));
+      MatchedStems matched = own.matchStems(stems, MatchOverride.NONE, null, Stop.NEVER);
+      RoleCells cells = own.cells(Map.of("a", matched), truth, Stop.NEVER).get("a");
+      Reading detail =
+          own.measureStems(matched, cells, truth, Scoring.shipped().measures(Job.STEMS), Stop.NEVER)
+              .get("drums")
+              .reading("quiet-detail")
+              .orElseThrow();
+      kept[every] = detail.value();
+      assertThat(detail.detail("attacks")).isBetween(18.0, 30.0);
+    }
+    assertThat(kept[0]).isGreaterThan(97);
+    assertThat(kept[1]).isCloseTo(50, within(12.0));
+    assertThat(kept[2]).isLessThan(10);
+  }
+
+  @Test
+  void aLevelAndADelayAreToldFromLoss() throws Exception {
+    Map<String, Audio> stems = changed("drums", d -> d.times(0.5f));
+    stems.put("bass", late(TRUE.get("bass"), 48));
+    Reading left = measured(stems).get("").reading("sum-residual").orElseThrow();
+    assertThat(left.value()).isGreaterThan(-20);
+    assertThat(left.detail("fitted")).isLessThan(-40);
+    assertThat(left.notes())
+        .anyMatch(n -> n.startsWith("drums is -6.0 dB off"))
+        .anyMatch(n -> n.startsWith("bass is") && n.contains("3.0"))
+        .noneMatch(n -> n.startsWith("vocals"));
+    Map<String, Audio> three = new LinkedHashMap<>(TRUE);
+    three.remove("drums");
+    Reading without = measured(three).get("").reading("sum-residual").orElseThrow();
+    assertThat(without.detail("drums")).isGreaterThan(-1);
+    assertThat(without.detail("vocals")).isLessThan(-8);
+    assertThat(without.notes()).anyMatch(n -> n.contains("holds drums"));
+    Reading whole = untouched().get("").reading("sum-residual").orElseThrow();
+    assertThat(whole.value()).isLessThan(-90);
+    assertThat(whole.notes()).isEmpty();
+  }
+
+  private static Audio late(Audio a, int samples) {
+    float[][] x = {new float[LENGTH], new float[LENGTH]};
+    for (int c = 0; c < 2; c++) {
+      System.arraycopy(a.wholeChannel(c), 0, x[c], samples, LENGTH - samples);
+    }
+    return Audio.of(RATE, x);
   }
 }

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.util.Arrays;
 import java.util.Set;
+import java.util.stream.Collectors;
 import kettlesieve.core.Sounds;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.LevelMode;
@@ -27,6 +28,15 @@ import org.junit.jupiter.api.Test;
 /** Stretched real speech: by ways whose flaws are common knowledge, and with flaws by hand. */
 class StretchMeasuresTest {
   private static final int RATE = 16_000;
+  private static final Set<String> HERE =
+      Set.of(
+          "length-error",
+          "timing-drift",
+          "pitch-drift",
+          "pitch-error",
+          "pre-echo",
+          "attack-loss",
+          "tone-change");
   private static final Audio SPEECH = Audio.of(RATE, Sounds.speech16());
 
   private static Audio stretched(String way, double ratio) {
@@ -40,9 +50,14 @@ class StretchMeasuresTest {
   }
 
   private static Taken measured(Audio version, double target) throws Exception {
+    return measured(version, target, HERE);
+  }
+
+  private static Taken measured(Audio version, double target, Set<String> ids) throws Exception {
     MatchSettings settings = new MatchSettings(Job.STRETCH, LevelMode.WANTED, target, null);
     Assessment assessment = Assessment.of(SPEECH, null, null, null, settings);
-    return assessment.measure(assessment.matchAny(version, MatchOverride.NONE, null, Stop.NEVER));
+    return assessment.measure(
+        assessment.matchAny(version, MatchOverride.NONE, null, Stop.NEVER), ids);
   }
 
   private static double value(Taken taken, String measure) {
@@ -51,8 +66,14 @@ class StretchMeasuresTest {
 
   @Test
   void anUntouchedCopyScoresNinetyNineOnEveryQuestion() throws Exception {
-    Taken taken = measured(SPEECH, 1);
     Scoring scoring = Scoring.shipped();
+    Set<String> all =
+        scoring.measures(Job.STRETCH).stream()
+            .map(m -> m.declaration().id())
+            .collect(Collectors.toSet());
+    Taken taken = measured(SPEECH, 1, all);
+    // Two of them ask for steady tones or a voice.
+    assertThat(taken.readings()).hasSizeGreaterThan(all.size() - 2);
     Card card = Card.of(taken.readings(), scoring, scoring.profileOrDefault(null), Job.STRETCH);
     assertThat(card.axes().keySet()).isEqualTo(Set.of(Axis.MISSED, Axis.ADDED, Axis.LOST));
     card.axes().values().forEach(score -> assertThat(score.value()).isGreaterThan(99));
@@ -143,7 +164,8 @@ class StretchMeasuresTest {
             .next();
     MatchSettings settings = new MatchSettings(Job.PITCH, LevelMode.WANTED, null, target);
     Assessment assessment = Assessment.of(SPEECH, null, null, null, settings);
-    return assessment.measure(assessment.matchAny(version, MatchOverride.NONE, null, Stop.NEVER));
+    return assessment.measure(
+        assessment.matchAny(version, MatchOverride.NONE, null, Stop.NEVER), HERE);
   }
 
   @Test
@@ -164,7 +186,7 @@ class StretchMeasuresTest {
     MatchSettings settings = new MatchSettings(Job.PITCH, LevelMode.WANTED, null, 3.0);
     Assessment assessment = Assessment.of(SPEECH, null, null, null, settings);
     Taken left =
-        assessment.measure(assessment.matchAny(SPEECH, MatchOverride.NONE, null, Stop.NEVER));
+        assessment.measure(assessment.matchAny(SPEECH, MatchOverride.NONE, null, Stop.NEVER), HERE);
     assertThat(value(left, "pitch-error")).isCloseTo(-300, within(10.0));
   }
 }

@@ -1,0 +1,171 @@
+package kettlesieve.core.measure.warp;
+
+import com.google.auto.service.AutoService;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.BlockHistograms;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Measure;
+import kettlesieve.core.measure.NotMeasurableException;
+import kettlesieve.core.measure.PlaceGrid;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.Warp;
+import kettlesieve.core.measure.WarpMeasure;
+import kettlesieve.core.measure.cells.WarpPitch;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Fft;
+import kettlesieve.core.signal.Windows;
+
+/** Steady tones that tremble. */
+@AutoService(Measure.class)
+public final class Warble implements WarpMeasure {
+  private static final double LENGTH_SECONDS = 0.093;
+  private static final double HOP = 0.020;
+  private static final int FRAMES = 13;
+  private static final double LOW_HZ = 100;
+  private static final double HIGH_HZ = 6000;
+  private static final double UNDER_LOUDEST_DB = 45;
+  private static final double STEADY_DB = 1;
+  private static final int FEWEST = 20;
+  private static final double LEAST_POWER = 1e-14;
+  private static final Declaration DECLARATION =
+      new Declaration(
+          "warble",
+          "Warble",
+          Axis.ADDED.in(Job.STRETCH, Job.PITCH),
+          "dB",
+          false,
+          "How much steady tones have begun to tremble: held chords that shimmer or gurgle. A"
+              + " coarse figure.",
+          "Partials of the source from 100 to 6,000 Hz, within 45 dB of the loudest, whose level"
+              + " deviates from a straight line by less than 1 dB over 260 ms (windows of 93 ms each"
+              + " 20 ms): deviation of the version at the same moments minus the source's, median"
+              + " over 20 or more, not below 0.",
+          "Kettle Sieve's own definition.");
+
+  @Override
+  public Declaration declaration() {
+    return DECLARATION;
+  }
+
+  @Override
+  public Reading measure(Warp warp) throws NotMeasurableException {
+    Audio source = warp.source().source().whole().downmix();
+    Audio version = warp.version().audio().downmix();
+    int rate = source.sampleRate();
+    int length = Fft.powerOfTwo((long) (LENGTH_SECONDS * rate * 0.99));
+    float[] window = Windows.hann(length);
+    double start = warp.source().source().startSeconds();
+    double end = start + warp.source().source().audio().seconds();
+    BlockHistograms more = new BlockHistograms(warp.source().timeline(), -5, 30, 0.02);
+    PlaceGrid places = PlaceGrid.ofTime(warp.source().timeline(), LOW_HZ, HIGH_HZ);
+    double ratio = warp.shared(WarpPitch.OF).ratio();
+    int tracks = 0;
+    for (double at = start; at + FRAMES * HOP < end; at += FRAMES * HOP) {
+      double last = warp.fit().map().at(at + FRAMES * HOP);
+      if (warp.fit().map().at(at) < 0 || last > version.seconds()) {
+        continue;
+      }
+      double[][] before = new double[FRAMES][];
+      double[][] after = null;
+      for (int f = 0; f < FRAMES; f++) {
+        before[f] = powers(source, at + f * HOP, window);
+      }
+      int frame = warp.frame(at + FRAMES * HOP / 2);
+      for (int k : peaks(before, rate, length)) {
+        double own = deviation(before, k, 1);
+        if (!(own < STEADY_DB)) {
+          continue;
+        }
+        if (after == null) {
+          after = new double[FRAMES][];
+          for (int f = 0; f < FRAMES; f++) {
+            after[f] = powers(version, warp.fit().map().at(at + f * HOP), window);
+          }
+        }
+        int there = (int) Math.round(k * ratio);
+        if (there + 2 >= length / 2) {
+          continue;
+        }
+        double trembles = deviation(after, there, 2) - own;
+        more.add(warp.source().timeline().block(frame), trembles, 1);
+        places.add(frame, 0, trembles, 1);
+        tracks++;
+      }
+    }
+    if (tracks < FEWEST) {
+      throw new NotMeasurableException("there are too few steady tones");
+    }
+    Estimate estimate = warp.source().bootstrap().estimate(more::median).map(x -> Math.max(0, x));
+    return Reading.of(DECLARATION.id(), estimate)
+        .with("tracks", tracks, "")
+        .withTrace(places.trace())
+        .withSpots(places.spots(true, Math.max(0.5, estimate.value()), 1));
+  }
+
+  private static double[] powers(Audio audio, double seconds, float[] window) {
+    float[] x = new float[window.length];
+    audio.read(0, Math.round(seconds * audio.sampleRate()) - x.length / 2, x, 0, x.length);
+    for (int i = 0; i < x.length; i++) {
+      x[i] *= window[i];
+    }
+    Fft.forward(x);
+    double[] power = new double[x.length / 2];
+    for (int k = 1; k < power.length; k++) {
+      power[k] = (double) x[2 * k] * x[2 * k] + (double) x[2 * k + 1] * x[2 * k + 1];
+    }
+    return power;
+  }
+
+  /** Bins that stand above their neighbours in the mean of the frames. */
+  private static int[] peaks(double[][] frames, int rate, int length) {
+    double[] mean = new double[frames[0].length];
+    for (double[] f : frames) {
+      for (int k = 0; k < mean.length; k++) {
+        mean[k] += f[k] / frames.length;
+      }
+    }
+    int low = Math.max(3, (int) Math.ceil(LOW_HZ * length / rate));
+    int high = Math.min(mean.length - 3, (int) (HIGH_HZ * length / rate));
+    double loudest = 0;
+    for (int k = low; k < high; k++) {
+      loudest = Math.max(loudest, mean[k]);
+    }
+    double least = Math.max(LEAST_POWER, loudest * Math.pow(10, -UNDER_LOUDEST_DB / 10));
+    return java.util.stream.IntStream.range(low, Math.max(low, high))
+        .filter(k -> mean[k] > least)
+        .filter(k -> mean[k] > mean[k - 1] && mean[k] >= mean[k + 1])
+        .filter(k -> mean[k] > 4 * mean[k - 3] && mean[k] > 4 * mean[k + 3])
+        .toArray();
+  }
+
+  /** Deviation of a partial's level from a straight line, dB. */
+  private static double deviation(double[][] frames, int bin, int reach) {
+    int n = frames.length;
+    double[] level = new double[n];
+    double mean = 0;
+    double slope = 0;
+    double squares = 0;
+    for (int f = 0; f < n; f++) {
+      double most = LEAST_POWER;
+      for (int k = bin - reach; k <= bin + reach; k++) {
+        most = Math.max(most, frames[f][k]);
+      }
+      level[f] = 10 * Math.log10(most);
+      mean += level[f] / n;
+    }
+    for (int f = 0; f < n; f++) {
+      double t = f - (n - 1) / 2.0;
+      slope += t * level[f];
+      squares += t * t;
+    }
+    slope /= squares;
+    double sum = 0;
+    for (int f = 0; f < n; f++) {
+      double off = level[f] - mean - slope * (f - (n - 1) / 2.0);
+      sum += off * off / n;
+    }
+    return Math.sqrt(sum);
+  }
+}
