@@ -9,6 +9,7 @@ import kettlesieve.calibrate.tables.DenoiseTables;
 import kettlesieve.calibrate.tables.DereverbTables;
 import kettlesieve.calibrate.tables.ScaleSearch;
 import kettlesieve.calibrate.tables.StemTables;
+import kettlesieve.calibrate.tables.WarpTables;
 import kettlesieve.calibrate.trial.Bench;
 import kettlesieve.calibrate.trial.Choice;
 import kettlesieve.calibrate.trial.ClipTrial;
@@ -18,6 +19,9 @@ import kettlesieve.calibrate.trial.RoomTrial;
 import kettlesieve.calibrate.trial.StemBench;
 import kettlesieve.calibrate.trial.StemTrial;
 import kettlesieve.calibrate.trial.Trial;
+import kettlesieve.calibrate.trial.WarpBench;
+import kettlesieve.calibrate.trial.WarpTrial;
+import kettlesieve.core.comparison.Job;
 
 /** The calibration bench: how far the program's figures agree with the truth. */
 public final class Calibration {
@@ -92,5 +96,22 @@ public final class Calibration {
       throws CalibrationException {
     List<StemTrial> trials = new StemBench(cache.toAbsolutePath()).run(choice, said);
     new StemTables(out, trials).print();
+  }
+
+  /**
+   * Judges stretched or shifted versions and prints the tables.
+   *
+   * @param job stretch or pitch
+   * @param cache where recordings and results are kept between runs
+   * @param choice which sources
+   * @param out receives the tables
+   * @param said told how it goes on
+   * @throws CalibrationException if something that is needed cannot be had
+   */
+  public static void warp(
+      Job job, Path cache, Choice choice, PrintWriter out, Consumer<String> said)
+      throws CalibrationException {
+    List<WarpTrial> trials = new WarpBench(job, cache.toAbsolutePath()).run(choice, said);
+    new WarpTables(out, job, trials).print();
   }
 }

@@ -8,6 +8,7 @@ import java.util.function.Consumer;
 import kettlesieve.calibrate.Calibration;
 import kettlesieve.calibrate.CalibrationException;
 import kettlesieve.calibrate.trial.Choice;
+import kettlesieve.core.comparison.Job;
 import kettlesieve.core.media.UserFolders;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
@@ -23,14 +24,15 @@ import picocli.CommandLine.Spec;
       "Fetches some 650 MB of recordings the first time; corpus and results are kept between runs."
     })
 final class CalibrateCommand implements Callable<Integer> {
-  private static final List<String> JOBS = List.of("denoise", "dereverb", "declip", "stems");
+  private static final List<String> JOBS =
+      List.of("denoise", "dereverb", "declip", "stems", "stretch", "pitch");
 
   @Spec private CommandSpec spec;
 
   @Option(
       names = "--job",
       paramLabel = "JOB",
-      description = "denoise, dereverb, declip or stems",
+      description = "denoise, dereverb, declip, stems, stretch or pitch",
       defaultValue = "denoise")
   private String job;
 
@@ -81,6 +83,7 @@ final class CalibrateCommand implements Callable<Integer> {
       switch (job) {
         case "declip" -> Calibration.declip(home, choice, out, said);
         case "stems" -> Calibration.stems(home, choice, out, said);
+        case "stretch", "pitch" -> Calibration.warp(Job.of(job), home, choice, out, said);
         case "dereverb" -> Calibration.dereverb(home, choice, out, said);
         default -> Calibration.denoise(home, choice, !whole, search, out, said);
       }

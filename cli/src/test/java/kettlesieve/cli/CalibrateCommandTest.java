@@ -19,7 +19,7 @@ class CalibrateCommandTest {
 
   @ParameterizedTest
   @CsvSource({
-    "--job=pitch,the jobs denoise; dereverb; declip; stems",
+    "--job=mastering,the jobs denoise; dereverb; declip; stems; stretch; pitch",
     "--every=0,a whole number from 1 on",
     "--every=some,--every"
   })
@@ -32,6 +32,6 @@ class CalibrateCommandTest {
   @Test
   void helpTellsOfTheJobs() {
     assertThat(run("calibrate", "--help")).isZero();
-    assertThat(out.toString()).contains("denoise, dereverb, declip or stems");
+    assertThat(out.toString()).contains("denoise, dereverb, declip, stems, stretch or pitch");
   }
 }

@@ -38,6 +38,7 @@ import kettlesieve.core.measure.Part;
 import kettlesieve.core.media.WholeFile;
 import kettlesieve.core.report.ScoresCsv;
 import kettlesieve.core.report.ScoresJson;
+import kettlesieve.core.score.BestSet;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.Failure;
 import kettlesieve.core.score.Places;
@@ -202,7 +203,11 @@ public final class DecideView extends VBox {
           1);
     }
     if (nearness.isPresent() && !nearness.get().disagreements().isEmpty()) {
-      ranking.add(disagreements(nearness.get().disagreements()), 1, row, 7, 1);
+      ranking.add(disagreements(nearness.get().disagreements()), 1, row++, 7, 1);
+    }
+    Optional<BestSet> set = BestSet.of(sheet);
+    if (set.isPresent()) {
+      ranking.add(roles(set.get()), 1, row, 7, 1);
     }
   }
 
@@ -223,6 +228,58 @@ public final class DecideView extends VBox {
                   "small"));
     }
     return box;
+  }
+
+  /** Who leads in which role, and what a set from all tools would gain. */
+  private Node roles(BestSet set) {
+    GridPane grid = new GridPane();
+    grid.setId("best-set");
+    grid.setHgap(16);
+    grid.setVgap(3);
+    grid.setPadding(new Insets(14, 0, 0, 0));
+    grid.add(Texts.of("Role by role", "strong"), 0, 0, 4, 1);
+    int row = 1;
+    for (var role : set.leaders().entrySet()) {
+      BestSet.Leader leader = role.getValue();
+      Label score = Texts.of(Numbers.fixed(leader.score(), 0));
+      GridPane.setHalignment(score, javafx.geometry.HPos.RIGHT);
+      Label name = Texts.of(leader.label());
+      name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
+      name.setMaxWidth(280);
+      int index =
+          workspace.comparison().versions().stream()
+              .map(Version::id)
+              .toList()
+              .indexOf(leader.version());
+      HBox who = new HBox(8, VersionSign.of(Math.max(0, index), 16), name);
+      who.setAlignment(Pos.CENTER_LEFT);
+      grid.add(Texts.of(Sentences.begun(role.getKey()), "quiet"), 0, row);
+      grid.add(who, 1, row);
+      grid.add(score, 2, row);
+      if (!leader.tied().isEmpty()) {
+        grid.add(ties(leader.tied()), 3, row);
+      }
+      row++;
+    }
+    grid.add(Texts.wrapped(setWords(set), "small"), 0, row, 4, 1);
+    return grid;
+  }
+
+  private static String setWords(BestSet set) {
+    String mean = "Each role from its leader: " + Numbers.fixed(set.overall(), 0) + " on average";
+    return set.alone()
+        .map(
+            a ->
+                set.gain() < 0.5
+                    ? mean + ". No more than " + a.label() + " alone."
+                    : String.format(
+                        java.util.Locale.ROOT,
+                        "%s, %.0f points more than %s alone (%.0f).",
+                        mean,
+                        set.gain(),
+                        a.label(),
+                        a.overall()))
+        .orElse(mean + ". No tool gives all of these roles.");
   }
 
   private void addRow(Entry entry, Optional<ReferenceOrder.Place> near, int row) {

@@ -23,6 +23,7 @@ import kettlesieve.core.measure.NotMeasured;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Spot;
+import kettlesieve.core.score.BestSet;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.Failure;
 import kettlesieve.core.score.Notice;
@@ -89,6 +90,7 @@ public final class ScoresJson {
               p -> node.putObject("againstReference").put("rank", p.from()).put("rankTo", p.to()));
       versions.add(node);
     }
+    BestSet.of(sheet).ifPresent(set -> root.set("bestSet", bestSet(set)));
     ArrayNode failed = root.putArray("failed");
     for (Failure f : sheet.failed()) {
       failed
@@ -113,6 +115,26 @@ public final class ScoresJson {
           .put("done", item.done());
     }
     return root;
+  }
+
+  private static ObjectNode bestSet(BestSet set) {
+    ObjectNode node = NODES.objectNode();
+    ObjectNode roles = node.putObject("roles");
+    set.leaders()
+        .forEach(
+            (role, leader) -> {
+              ObjectNode one = roles.putObject(role).put("label", leader.label());
+              number(one, "overall", leader.score());
+              strings(one.putArray("tiedWith"), leader.tied());
+            });
+    number(node, "overall", set.overall());
+    set.alone()
+        .ifPresent(
+            a -> {
+              number(node.putObject("bestTool").put("label", a.label()), "overall", a.overall());
+              number(node, "gain", set.gain());
+            });
+    return node;
   }
 
   private static ObjectNode tests(RankTests tests) {
