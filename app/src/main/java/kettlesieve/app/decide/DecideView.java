@@ -6,6 +6,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
+import java.util.stream.Collectors;
 import javafx.geometry.Insets;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
@@ -43,6 +44,7 @@ import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.Failure;
 import kettlesieve.core.score.Places;
 import kettlesieve.core.score.ReferenceOrder;
+import kettlesieve.core.score.Requirements;
 import kettlesieve.core.score.ScoreSheet;
 import org.kordamp.ikonli.feather.Feather;
 
@@ -300,6 +302,7 @@ public final class DecideView extends VBox {
     if (!entry.tiedWith().isEmpty()) {
       names.getChildren().add(ties(entry.tiedWith()));
     }
+    limits(entry).ifPresent(names.getChildren()::add);
     String cost = Costs.words(workspace.comparison().costOf(version));
     if (!cost.isEmpty()) {
       names.getChildren().add(Texts.of(cost, "quiet", "small"));
@@ -323,6 +326,36 @@ public final class DecideView extends VBox {
           ranking.add(words, 6, row);
         });
     ranking.add(verdict(version), 7, row);
+  }
+
+  /** Whether a version keeps to the limits of the delivery. */
+  private Optional<Label> limits(Entry entry) {
+    List<Requirements.Outcome> outcomes =
+        Requirements.of(entry, workspace.sheetProperty().get().profile());
+    return Requirements.word(outcomes)
+        .map(
+            word -> {
+              boolean failed = outcomes.stream().anyMatch(o -> !o.meets().orElse(true));
+              Label label = Texts.of(word, failed ? "warning-text" : "quiet", "small");
+              label.setId("limits-" + entry.version().id());
+              label.setTooltip(
+                  new Tooltip(
+                      outcomes.stream()
+                          .map(DecideView::limitWords)
+                          .collect(Collectors.joining("\n"))));
+              return label;
+            });
+  }
+
+  private static String limitWords(Requirements.Outcome outcome) {
+    String limit = outcome.requirement().words();
+    if (outcome.meets().isEmpty()) {
+      return limit + ": cannot be told";
+    }
+    String value = Numbers.fixed(outcome.value().orElseThrow(), 1);
+    return outcome.meets().get()
+        ? limit + ": kept, " + value
+        : limit + ": not kept, " + value + ", off by " + Numbers.fixed(outcome.by(), 1);
   }
 
   private static Label ties(List<String> labels) {

@@ -5,19 +5,24 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.stream.Collectors;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
+import javafx.scene.control.TextArea;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Numbers;
+import kettlesieve.app.model.Sentences;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.core.comparison.Profile;
+import kettlesieve.core.comparison.Requirement;
 import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.Measures;
 import kettlesieve.core.score.Scoring;
 
 /**
@@ -34,6 +39,7 @@ final class ProfileEditor extends VBox {
   private final Button keep = new Button("Keep");
   private final Button copy = new Button("Copy and edit");
   private final Button forget = new Button("Delete");
+  private final TextArea limits = new TextArea();
   private final Label problem = Texts.wrapped("", "warning-text");
   private Profile shown;
 
@@ -67,7 +73,14 @@ final class ProfileEditor extends VBox {
     problem.managedProperty().bind(problem.textProperty().isNotEmpty());
     HBox buttons = new HBox(6, title, copy, keep, forget);
     buttons.setAlignment(Pos.CENTER_LEFT);
-    getChildren().addAll(Texts.of("What the profile asks for", "section"), buttons, grid, problem);
+    limits.setId("profile-limits");
+    limits.setAccessibleText("Limits of the delivery, one a line");
+    limits.setPromptText("Limits, one a line: pause-noise.dBFS <= -60");
+    limits.setPrefRowCount(2);
+    limits.setPrefColumnCount(24);
+    limits.setMinHeight(48);
+    getChildren()
+        .addAll(Texts.of("What the profile asks for", "section"), buttons, grid, limits, problem);
     workspace.comparisonProperty().addListener((o, was, is) -> show());
     show();
   }
@@ -102,6 +115,12 @@ final class ProfileEditor extends VBox {
       weights.get(axis).setEditable(own);
       tolerances.get(axis).setEditable(own);
     }
+    limits.setText(
+        now.requirements().stream().map(Requirement::words).collect(Collectors.joining("\n")));
+    limits.setEditable(own);
+    boolean limited = own || !now.requirements().isEmpty();
+    limits.setVisible(limited);
+    limits.setManaged(limited);
     title.setEditable(own);
     keep.setVisible(own);
     keep.setManaged(own);
@@ -145,13 +164,31 @@ final class ProfileEditor extends VBox {
               title.getText().trim(),
               shown.description(),
               numbers(weights),
-              numbers(tolerances));
+              numbers(tolerances),
+              limits());
       problem.setText("");
       workspace.edit(c -> c.withOwnProfile(changed));
-    } catch (IllegalArgumentException e) {
+    } catch (NumberFormatException e) {
       problem.setText(
           "Weights are numbers from 0 to 100, not all 0; points forgiven from 0 to 90.");
+    } catch (IllegalArgumentException e) {
+      problem.setText(Sentences.begun(e.getMessage()) + ".");
     }
+  }
+
+  /** Hard limits, one a line. */
+  private List<Requirement> limits() {
+    List<Requirement> all = new ArrayList<>();
+    for (String line : limits.getText().split("\\R")) {
+      if (!line.isBlank()) {
+        Requirement one = Requirement.parse(line);
+        if (Measures.declaration(one.reading()) == null) {
+          throw new IllegalArgumentException("there is no reading called " + one.reading());
+        }
+        all.add(one);
+      }
+    }
+    return all;
   }
 
   private static Map<String, Double> numbers(Map<Axis, TextField> fields) {

@@ -1,6 +1,7 @@
 package kettlesieve.core.comparison;
 
 import com.fasterxml.jackson.annotation.JsonIgnore;
+import com.fasterxml.jackson.annotation.JsonInclude;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
@@ -14,13 +15,16 @@ import java.util.TreeMap;
  * @param description one sentence
  * @param weights of the three axes, by their id; not below 0, not all 0
  * @param tolerance points of shortfall on an axis that are forgiven, by its id; from 0 to 90
+ * @param requirements hard limits beside the scores
  */
 public record Profile(
     String name,
     String title,
     String description,
     Map<String, Double> weights,
-    Map<String, Double> tolerance) {
+    Map<String, Double> tolerance,
+    @JsonInclude(JsonInclude.Include.NON_EMPTY) List<Requirement> requirements) {
+  private static final int MOST_REQUIREMENTS = 40;
   private static final List<String> AXES = List.of("missed", "added", "lost");
 
   public Profile {
@@ -32,6 +36,11 @@ public record Profile(
     description = description == null ? "" : description;
     weights = checked(weights, 100);
     tolerance = checked(tolerance, 90);
+    requirements = requirements == null ? List.of() : List.copyOf(requirements);
+    if (requirements.size() > MOST_REQUIREMENTS) {
+      throw new IllegalArgumentException(
+          "a profile has up to " + MOST_REQUIREMENTS + " requirements");
+    }
     boolean some = false;
     for (String axis : AXES) {
       some |= weights.getOrDefault(axis, 1.0) > 0;
@@ -72,6 +81,6 @@ public record Profile(
   /** A copy under another name. */
   @JsonIgnore
   public Profile named(String newName, String newTitle) {
-    return new Profile(newName, newTitle, description, weights, tolerance);
+    return new Profile(newName, newTitle, description, weights, tolerance, requirements);
   }
 }

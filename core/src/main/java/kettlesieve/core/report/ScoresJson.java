@@ -29,6 +29,7 @@ import kettlesieve.core.score.Failure;
 import kettlesieve.core.score.Notice;
 import kettlesieve.core.score.RankTests;
 import kettlesieve.core.score.ReferenceOrder;
+import kettlesieve.core.score.Requirements;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.VersionFacts;
 
@@ -172,6 +173,7 @@ public final class ScoresJson {
     cost(node, version.cost());
     node.set("match", match(version.match()));
     judged(node, sheet, entry);
+    requirements(node, Requirements.of(entry, sheet.profile()));
     ObjectNode roles = NODES.objectNode();
     for (String role : version.stems().keySet()) {
       sheet
@@ -182,6 +184,26 @@ public final class ScoresJson {
       node.set("roles", roles);
     }
     return node;
+  }
+
+  private static void requirements(ObjectNode node, List<Requirements.Outcome> outcomes) {
+    if (outcomes.isEmpty()) {
+      return;
+    }
+    ArrayNode all = node.putArray("requirements");
+    for (Requirements.Outcome o : outcomes) {
+      ObjectNode one = all.addObject();
+      one.put("reading", o.requirement().reading());
+      one.put("detail", o.requirement().detail());
+      one.put("comparison", o.requirement().comparison());
+      number(one, "limit", o.requirement().limit());
+      o.value().ifPresent(value -> number(one, "value", value));
+      if (o.meets().isPresent()) {
+        one.put("meets", o.meets().get());
+      } else {
+        one.putNull("meets");
+      }
+    }
   }
 
   /** Readings, scores and place of a version, or of a part of it. */

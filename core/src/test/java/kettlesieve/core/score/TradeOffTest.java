@@ -166,10 +166,17 @@ class TradeOffTest {
     assertThat(sheet.profile()).isEqualTo(own);
     Profile changed =
         new Profile(
-            "harbour", "Harbour museum", "", java.util.Map.of("missed", 0.0), java.util.Map.of());
+            "harbour",
+            "Harbour museum",
+            "",
+            java.util.Map.of("missed", 0.0),
+            java.util.Map.of(),
+            List.of());
     assertThat(c.withOwnProfile(changed).profiles()).containsExactly(changed);
     org.assertj.core.api.Assertions.assertThatThrownBy(
-            () -> new Profile("x", "x", "", java.util.Map.of("missed", -1.0), java.util.Map.of()))
+            () ->
+                new Profile(
+                    "x", "x", "", java.util.Map.of("missed", -1.0), java.util.Map.of(), List.of()))
         .isInstanceOf(IllegalArgumentException.class);
   }
 }

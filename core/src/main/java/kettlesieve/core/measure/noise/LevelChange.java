@@ -31,6 +31,7 @@ import kettlesieve.core.signal.TruePeak;
 public final class LevelChange implements PairMeasure, SetMeasure, WarpMeasure {
   private static final Analysis.OfSource<Loudness> SOURCE = s -> Loudness.of(s.source().audio());
 
+  private static final int READ = 1 << 14;
   private static final Declaration DECLARATION =
       new Declaration(
           "level-change",
@@ -111,10 +112,29 @@ public final class LevelChange implements PairMeasure, SetMeasure, WarpMeasure {
     if (Double.isFinite(peak)) {
       details.add(new Detail("truePeak", peak, "dBTP"));
     }
+    double sample = samplePeak(delivered);
+    if (sample > 0) {
+      details.add(new Detail("peak", 20 * Math.log10(sample), "dBFS"));
+    }
     after.range().ifPresent(range -> details.add(new Detail("range", range, "LU")));
     return Reading.of(
             DECLARATION.id(), interval(bootstrap, timeline.blocks(), before, aligned, value))
         .withDetails(details);
+  }
+
+  private static double samplePeak(Audio audio) {
+    float[] block = new float[READ];
+    double peak = 0;
+    for (int c = 0; c < audio.channels(); c++) {
+      for (long at = 0; at < audio.frames(); at += READ) {
+        int n = (int) Math.min(READ, audio.frames() - at);
+        audio.read(c, at, block, 0, n);
+        for (int i = 0; i < n; i++) {
+          peak = Math.max(peak, Math.abs(block[i]));
+        }
+      }
+    }
+    return peak;
   }
 
   /** The spread of the difference over blocks of the excerpt, around the value itself. */
