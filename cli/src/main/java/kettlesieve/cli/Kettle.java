@@ -12,7 +12,13 @@ import picocli.CommandLine.Command;
 @Command(
     name = "kettle",
     description = "Compares processed versions of a recording.",
-    subcommands = {ScoreCommand.class, BenchCommand.class, CalibrateCommand.class})
+    subcommands = {
+      ScoreCommand.class,
+      ReelCommand.class,
+      NewCommand.class,
+      BenchCommand.class,
+      CalibrateCommand.class
+    })
 public final class Kettle {
   /** Runs a command and ends the program with its exit status. */
   public static void main(String[] arguments) {

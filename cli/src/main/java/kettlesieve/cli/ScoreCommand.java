@@ -1,28 +1,17 @@
 package kettlesieve.cli;
 
-import java.io.IOException;
 import java.io.PrintWriter;
-import java.nio.file.Files;
-import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.ComparisonFileException;
-import kettlesieve.core.comparison.Job;
-import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.Profile;
-import kettlesieve.core.comparison.Stem;
 import kettlesieve.core.comparison.TimeSpan;
-import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaReader;
@@ -40,6 +29,7 @@ import kettlesieve.core.signal.Stop;
 import kettlesieve.core.work.Conductor;
 import kettlesieve.core.work.ResultStore;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -64,32 +54,7 @@ final class ScoreCommand implements Callable<Integer> {
   @Parameters(arity = "0..1", paramLabel = "FILE.sieve", description = "a comparison to score")
   private Path file;
 
-  @Option(
-      names = "--job",
-      paramLabel = "JOB",
-      description = "denoise, dereverb, declip, stems, stretch or pitch")
-  private String job;
-
-  @Option(names = "--source", paramLabel = "FILE", description = "the unprocessed recording")
-  private Path source;
-
-  @Option(names = "--version", paramLabel = "LABEL=FILE", description = "a processed version")
-  private List<String> versions = new ArrayList<>();
-
-  @Option(names = "--stem", paramLabel = "LABEL/ROLE=FILE", description = "a stem of a version")
-  private List<String> stems = new ArrayList<>();
-
-  @Option(
-      names = "--reference",
-      paramLabel = "[ROLE=]FILE",
-      description = "the clean recording; for stems the true stem of a role")
-  private List<String> references = new ArrayList<>();
-
-  @Option(names = "--ratio", paramLabel = "R", description = "target length over old length")
-  private Double ratio;
-
-  @Option(names = "--semitones", paramLabel = "S", description = "target shift")
-  private Double semitones;
+  @Mixin private ComparisonWords words = new ComparisonWords();
 
   @Option(
       names = "--pauses",
@@ -128,7 +93,7 @@ final class ScoreCommand implements Callable<Integer> {
   @Option(names = "--help", usageHelp = true, description = "show this help")
   private boolean help;
 
-  private final Set<Path> inputs = new LinkedHashSet<>();
+  private final Outputs outputs = new Outputs();
   private boolean besideRead = true;
 
   @Override
@@ -137,11 +102,12 @@ final class ScoreCommand implements Callable<Integer> {
     PrintWriter err = spec.commandLine().getErr();
     Comparison comparison;
     try {
-      comparison = withOptions(file != null ? fromFile() : fromWords());
+      comparison = withOptions(file != null ? fromFile() : words.comparison());
     } catch (ComparisonFileException e) {
       err.println("kettle: " + e.getMessage());
       return INPUT_UNUSABLE;
     }
+    checkOutputs(comparison);
     TerminalProgress progress = new TerminalProgress(err);
     ScoreSheet sheet;
     Optional<RankTests> tests;
@@ -154,7 +120,6 @@ final class ScoreCommand implements Callable<Integer> {
       return INPUT_UNUSABLE;
     }
     progress.clear();
-    inputs(comparison);
     Path base = file == null ? null : file.toAbsolutePath().normalize().getParent();
     boolean written = besideRead;
     if (json != null) {
@@ -174,13 +139,33 @@ final class ScoreCommand implements Callable<Integer> {
     return sheet.failed().isEmpty() && written ? 0 : INPUT_UNUSABLE;
   }
 
+  /** An export is never written over an input; that is found out before anything is measured. */
+  private void checkOutputs(Comparison comparison) {
+    outputs.keep(comparison);
+    outputs.keep(beside);
+    for (Path further : beside) {
+      try {
+        outputs.keep(ComparisonFile.load(further));
+      } catch (ComparisonFileException e) {
+        // Said when it is scored.
+      }
+    }
+    if (file != null) {
+      outputs.keep(List.of(file));
+    }
+    for (String target : new String[] {json, csv}) {
+      if (target != null && !target.equals("-")) {
+        outputs.check(target);
+      }
+    }
+  }
+
   /** Over the excerpts of the comparison, and the further comparisons. */
   private Optional<RankTests> tests(ScoreSheet sheet, Conductor conductor, PrintWriter err) {
     List<List<Entry>> sheets = new ArrayList<>(occasions(sheet));
     for (Path further : beside) {
       try {
         Comparison comparison = ComparisonFile.load(further);
-        inputs(comparison);
         if (comparison.source() == null) {
           throw new UsageException(further + " has no source yet; open it and bring one in");
         }
@@ -195,24 +180,6 @@ final class ScoreCommand implements Callable<Integer> {
       }
     }
     return RankTests.over(sheets);
-  }
-
-  /** Notes the files that an export must not be written over. */
-  private void inputs(Comparison comparison) {
-    comparison.files().forEach(ref -> inputs.add(ref.file()));
-    inputs.addAll(beside);
-    if (file != null) {
-      inputs.add(file);
-    }
-  }
-
-  private boolean isInput(Path target) throws IOException {
-    for (Path input : inputs) {
-      if (Files.exists(target) && Files.exists(input) && Files.isSameFile(target, input)) {
-        return true;
-      }
-    }
-    return false;
   }
 
   private static List<List<Entry>> occasions(ScoreSheet sheet) {
@@ -241,21 +208,7 @@ final class ScoreCommand implements Callable<Integer> {
       HarmlessText.raw(out).flush();
       return true;
     }
-    try {
-      if (isInput(Path.of(target))) {
-        err.println(
-            "kettle: " + target + ": this is one of the files compared. Choose another name.");
-        return false;
-      }
-      WholeFile.write(Path.of(target), text);
-      return true;
-    } catch (IOException | InvalidPathException e) {
-      err.println(
-          "kettle: "
-              + target
-              + ": it could not be written. Check the folder and the room on disk.");
-      return false;
-    }
+    return outputs.write(target, file -> WholeFile.write(file, text), err);
   }
 
   /** Width of the terminal, which the script tells. */
@@ -265,11 +218,7 @@ final class ScoreCommand implements Callable<Integer> {
   }
 
   private Comparison fromFile() throws ComparisonFileException {
-    if (job != null
-        || source != null
-        || !versions.isEmpty()
-        || !stems.isEmpty()
-        || !references.isEmpty()) {
+    if (words.given()) {
       throw new UsageException(
           "give either a comparison file or --job, --source and --version, not both");
     }
@@ -278,110 +227,6 @@ final class ScoreCommand implements Callable<Integer> {
       throw new UsageException(file + " has no source yet; open it and bring one in");
     }
     return comparison;
-  }
-
-  private Comparison fromWords() {
-    if (job == null || source == null) {
-      throw new UsageException(
-          "say what to score: a comparison file, or --job, --source and --version."
-              + " See 'kettle score --help'.");
-    }
-    Comparison comparison =
-        Comparison.empty("", parsedJob()).withSource(asGiven(source.toString()));
-    boolean inStems = comparison.job() == Job.STEMS;
-    if (inStems && !versions.isEmpty()) {
-      throw new UsageException("the job stems takes --stem LABEL/ROLE=FILE in place of --version");
-    }
-    if (!inStems && !stems.isEmpty()) {
-      throw new UsageException("--stem goes with --job stems");
-    }
-    if ((inStems ? stems : versions).isEmpty()) {
-      throw new UsageException(
-          inStems
-              ? "name at least one stem: --stem LABEL/ROLE=FILE"
-              : "name at least one version: --version LABEL=FILE");
-    }
-    comparison = withReferences(comparison);
-    return inStems ? withStems(comparison) : withVersions(comparison);
-  }
-
-  private Comparison withReferences(Comparison comparison) {
-    if (comparison.job() == Job.STEMS) {
-      Comparison changed = comparison;
-      for (String words : references) {
-        String[] parts = parted(words, "--reference wants ROLE=FILE for stems");
-        changed = changed.withTrueStem(parts[0], asGiven(parts[1]));
-      }
-      return changed;
-    }
-    if (references.size() > 1) {
-      throw new UsageException("one --reference is enough here");
-    }
-    return references.isEmpty() ? comparison : comparison.withReference(asGiven(references.get(0)));
-  }
-
-  private Comparison withVersions(Comparison start) {
-    Comparison comparison = start;
-    List<String> labels = new ArrayList<>();
-    for (String words : versions) {
-      String[] parts = parted(words, "--version wants LABEL=FILE");
-      if (labels.contains(parts[0])) {
-        throw new UsageException("two versions are both called '" + parts[0] + "'");
-      }
-      labels.add(parts[0]);
-      comparison = comparison.plus(Version.of(comparison.freshId(), parts[0], asGiven(parts[1])));
-    }
-    return comparison;
-  }
-
-  private Comparison withStems(Comparison start) {
-    Map<String, Map<String, Stem>> byLabel = new LinkedHashMap<>();
-    for (String words : stems) {
-      String[] parts = parted(words, "--stem wants LABEL/ROLE=FILE");
-      int slash = parts[0].lastIndexOf('/');
-      if (slash < 1 || slash == parts[0].length() - 1) {
-        throw new UsageException("--stem wants LABEL/ROLE=FILE, not '" + words + "'");
-      }
-      String label = parts[0].substring(0, slash);
-      String role = parts[0].substring(slash + 1);
-      Stem former =
-          byLabel
-              .computeIfAbsent(label, l -> new LinkedHashMap<>())
-              .putIfAbsent(role, Stem.of(asGiven(parts[1])));
-      if (former != null) {
-        throw new UsageException("'" + label + "' has two stems for the role '" + role + "'");
-      }
-    }
-    Comparison comparison = start;
-    for (var version : byLabel.entrySet()) {
-      comparison =
-          comparison.plus(
-              Version.ofStems(comparison.freshId(), version.getKey(), version.getValue()));
-    }
-    return comparison;
-  }
-
-  private static String[] parted(String words, String wish) {
-    int equals = words.indexOf('=');
-    if (equals < 1 || equals == words.length() - 1) {
-      throw new UsageException(wish + ", not '" + words + "'");
-    }
-    return new String[] {words.substring(0, equals), words.substring(equals + 1)};
-  }
-
-  /** A file by the words it was given in: they come back in the JSON. */
-  private static MediaRef asGiven(String path) {
-    return new MediaRef(path, null);
-  }
-
-  private Job parsedJob() {
-    try {
-      return Job.of(job);
-    } catch (IllegalArgumentException e) {
-      throw new UsageException(
-          "--job is one of "
-              + List.of(Job.values()).stream().map(Job::id).collect(Collectors.joining(", ")));
-    }
   }
 
   private Comparison withOptions(Comparison comparison) {
@@ -401,7 +246,7 @@ final class ScoreCommand implements Callable<Integer> {
       TimeSpan place = named.isPresent() ? named.get().span() : span("--excerpt", excerpt);
       changed = changed.withTogether(false).withExcerpt(place);
     }
-    changed = withTarget(changed);
+    changed = words.withTarget(changed);
     if (pauses != null) {
       List<TimeSpan> spans = new ArrayList<>();
       for (String part : pauses.split(",")) {
@@ -410,19 +255,6 @@ final class ScoreCommand implements Callable<Integer> {
       changed = changed.withPauses(spans);
     }
     return changed;
-  }
-
-  private Comparison withTarget(Comparison comparison) {
-    if (ratio != null && comparison.job() != Job.STRETCH
-        || semitones != null && comparison.job() != Job.PITCH) {
-      throw new UsageException("--ratio goes with --job stretch, --semitones with --job pitch");
-    }
-    try {
-      Comparison changed = ratio == null ? comparison : comparison.withRatio(ratio);
-      return semitones == null ? changed : changed.withSemitones(semitones);
-    } catch (IllegalArgumentException e) {
-      throw new UsageException(e.getMessage());
-    }
   }
 
   private static TimeSpan span(String option, String words) {

@@ -264,7 +264,7 @@ class ScoreCommandTest {
               "0-8",
               "--csv",
               target.toString());
-      assertThat(status).isEqualTo(3);
+      assertThat(status).isEqualTo(2);
     }
     assertThat(err.toString()).contains("one of the files compared");
     assertThat(own).hasBinaryContent(before);

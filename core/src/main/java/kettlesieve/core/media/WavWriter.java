@@ -6,6 +6,8 @@ import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
 
@@ -30,6 +32,14 @@ public final class WavWriter {
     }
   }
 
+  /**
+   * A named place.
+   *
+   * @param frame of the recording
+   * @param label for people
+   */
+  public record Cue(long frame, String label) {}
+
   private static final int BLOCK = 4096;
 
   private WavWriter() {}
@@ -42,14 +52,23 @@ public final class WavWriter {
    */
   public static void write(Audio audio, Path file, Format format, Progress progress)
       throws IOException {
-    WholeFile.write(file, out -> write(audio, file, format, progress, out));
+    write(audio, List.of(), file, format, progress);
+  }
+
+  /**
+   * The same with named places, as {@code cue } and {@code LIST/adtl/labl} chunks behind the
+   * samples (Multimedia Programming Interface and Data Specifications 1.0, 1991); labels are UTF-8.
+   */
+  public static void write(Audio audio, List<Cue> cues, Path file, Format format, Progress progress)
+      throws IOException {
+    WholeFile.write(file, out -> write(audio, cues(cues), file, format, progress, out));
   }
 
   private static void write(
-      Audio audio, Path file, Format format, Progress progress, OutputStream out)
+      Audio audio, byte[] cues, Path file, Format format, Progress progress, OutputStream out)
       throws IOException {
     long dataBytes = audio.frames() * audio.channels() * format.bytes;
-    out.write(header(audio, format, dataBytes));
+    out.write(header(audio, format, dataBytes, cues.length));
     float[][] block = new float[audio.channels()][BLOCK];
     ByteBuffer bytes =
         ByteBuffer.allocate(BLOCK * audio.channels() * format.bytes).order(ByteOrder.LITTLE_ENDIAN);
@@ -70,6 +89,46 @@ public final class WavWriter {
     if (dataBytes % 2 == 1) {
       out.write(0);
     }
+    out.write(cues);
+  }
+
+  private static byte[] cues(List<Cue> cues) {
+    if (cues.isEmpty()) {
+      return new byte[0];
+    }
+    List<byte[]> labels = new ArrayList<>();
+    int listBytes = 4;
+    for (Cue cue : cues) {
+      byte[] text = cue.label().getBytes(StandardCharsets.UTF_8);
+      labels.add(text);
+      listBytes += 8 + even(4 + text.length + 1);
+    }
+    int cueBytes = 4 + 24 * cues.size();
+    ByteBuffer to = ByteBuffer.allocate(16 + cueBytes + listBytes).order(ByteOrder.LITTLE_ENDIAN);
+    text(to, "cue ");
+    to.putInt(cueBytes).putInt(cues.size());
+    for (int i = 0; i < cues.size(); i++) {
+      int frame = (int) cues.get(i).frame();
+      to.putInt(i + 1).putInt(frame);
+      text(to, "data");
+      to.putInt(0).putInt(0).putInt(frame);
+    }
+    text(to, "LIST");
+    to.putInt(listBytes);
+    text(to, "adtl");
+    for (int i = 0; i < cues.size(); i++) {
+      int bytes = 4 + labels.get(i).length + 1;
+      text(to, "labl");
+      to.putInt(bytes).putInt(i + 1).put(labels.get(i)).put((byte) 0);
+      if (bytes % 2 == 1) {
+        to.put((byte) 0);
+      }
+    }
+    return to.array();
+  }
+
+  private static int even(int bytes) {
+    return bytes + bytes % 2;
   }
 
   private static void put(ByteBuffer bytes, float sample, Format format) {
@@ -81,11 +140,11 @@ public final class WavWriter {
     bytes.put((byte) value).put((byte) (value >> 8)).put((byte) (value >> 16));
   }
 
-  private static byte[] header(Audio audio, Format format, long dataBytes) {
+  private static byte[] header(Audio audio, Format format, long dataBytes, int behind) {
     boolean large = dataBytes > 0xffff_0000L;
     ByteBuffer head = ByteBuffer.allocate(large ? 80 : 44).order(ByteOrder.LITTLE_ENDIAN);
     text(head, large ? "RF64" : "RIFF");
-    long riffBytes = dataBytes + dataBytes % 2 + head.capacity() - 8;
+    long riffBytes = dataBytes + dataBytes % 2 + head.capacity() - 8 + behind;
     head.putInt(large ? -1 : (int) riffBytes);
     text(head, "WAVE");
     if (large) {

@@ -124,7 +124,7 @@ public final class ScoresCsv {
   }
 
   /** A label that a spreadsheet cannot take for a formula. */
-  private static String cell(String label) {
+  static String cell(String label) {
     return !label.isEmpty() && "=+-@".indexOf(label.charAt(0)) >= 0 ? "'" + label : label;
   }
 

@@ -1,0 +1,67 @@
+package kettlesieve.cli;
+
+import java.util.Collections;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.match.Matched;
+import kettlesieve.core.media.MediaException;
+import kettlesieve.core.media.MediaReader;
+import kettlesieve.core.media.Recording;
+import kettlesieve.core.score.ScoreSheet;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Stop;
+import kettlesieve.core.work.Conductor;
+import kettlesieve.core.work.ResultStore;
+
+/**
+ * A comparison that was read, matched and measured.
+ *
+ * @param sheet readings, scores and places
+ * @param source the source
+ * @param matched versions by id, in the comparison's order
+ */
+record MatchedComparison(ScoreSheet sheet, Audio source, Map<String, Matched> matched) {
+  /**
+   * Works on a comparison.
+   *
+   * @throws MediaException if its source cannot be used
+   */
+  static MatchedComparison of(Comparison comparison, TerminalProgress progress)
+      throws MediaException {
+    Map<String, Matched> found = Collections.synchronizedMap(new LinkedHashMap<>());
+    Audio[] source = new Audio[1];
+    Conductor.Listener listener =
+        new Conductor.Listener() {
+          @Override
+          public void progress(String what, double share) {
+            progress.at(what, share);
+          }
+
+          @Override
+          public void sourceRead(Recording recording) {
+            source[0] = recording.audio();
+          }
+
+          @Override
+          public void versionMatched(String versionId, Matched matched) {
+            found.put(versionId, matched);
+          }
+        };
+    try (Conductor conductor = new Conductor(MediaReader.standard(), ResultStore.standard())) {
+      ScoreSheet sheet = conductor.run(comparison, listener, Stop.NEVER).sheet();
+      Map<String, Matched> inOrder = new LinkedHashMap<>();
+      comparison
+          .versions()
+          .forEach(
+              v -> {
+                if (found.containsKey(v.id())) {
+                  inOrder.put(v.id(), found.get(v.id()));
+                }
+              });
+      return new MatchedComparison(sheet, source[0], inOrder);
+    } finally {
+      progress.clear();
+    }
+  }
+}

@@ -1,0 +1,167 @@
+package kettlesieve.cli;
+
+import java.io.PrintWriter;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.concurrent.Callable;
+import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.ComparisonFile;
+import kettlesieve.core.comparison.ComparisonFileException;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.media.MediaException;
+import kettlesieve.core.media.WavWriter;
+import kettlesieve.core.media.WholeFile;
+import kettlesieve.core.report.Reel;
+import kettlesieve.core.signal.Progress;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+
+/** {@code reel}: source and versions back to back, at matched level, in one file. */
+@Command(
+    name = "reel",
+    description = {
+      "Writes source and versions back to back at matched level, as one WAV with a cue a piece,",
+      "and the list of pieces beside it as CSV and as text."
+    },
+    exitCodeListHeading = "Exit status:%n",
+    exitCodeList = {
+      "0:done",
+      "1:an error of the program itself",
+      "2:the words are off",
+      "3:an input cannot be used, or the file cannot be written"
+    })
+final class ReelCommand implements Callable<Integer> {
+  private static final int UNUSABLE = 3;
+  private static final double LONGEST_GAP = 60;
+
+  @Spec private CommandSpec spec;
+
+  @Parameters(arity = "1", paramLabel = "FILE.sieve", description = "the comparison")
+  private Path file;
+
+  @Option(names = "--out", paramLabel = "OUT.wav", required = true, description = "the reel")
+  private String out;
+
+  @Option(
+      names = "--excerpt",
+      paramLabel = "NAME",
+      description = "an excerpt to play; more than one can be named. Without any, all of them")
+  private List<String> excerpts = new ArrayList<>();
+
+  @Option(
+      names = "--spots",
+      paramLabel = "N",
+      description = "in place of excerpts, the N places that cost most, over all versions")
+  private Integer spots;
+
+  @Option(names = "--role", paramLabel = "ROLE", description = "stems: which of them is played")
+  private String role;
+
+  @Option(names = "--source-before-each", description = "the source before every version")
+  private boolean sourceBeforeEach;
+
+  @Option(
+      names = "--gap",
+      paramLabel = "SECONDS",
+      description = "silence between pieces; half a second without it")
+  private double gap = Reel.GAP_SECONDS;
+
+  @Option(names = "--help", usageHelp = true, description = "show this help")
+  private boolean help;
+
+  @Override
+  public Integer call() {
+    PrintWriter err = spec.commandLine().getErr();
+    try {
+      Comparison comparison = ComparisonFile.load(file);
+      Outputs outputs = new Outputs();
+      check(comparison, outputs);
+      MatchedComparison done = MatchedComparison.of(comparison, new TerminalProgress(err));
+      List<Reel.Passage> passages =
+          spots == null
+              ? Reel.passages(comparison, done.source(), excerpts)
+              : Reel.worst(done.sheet(), done.source(), spots);
+      if (passages.isEmpty()) {
+        err.println("kettle: " + file + ": no reading names a place. Leave --spots out.");
+        return UNUSABLE;
+      }
+      Reel reel =
+          Reel.of(
+              comparison,
+              done.source(),
+              done.matched(),
+              new Reel.Plan(passages, role == null ? "" : role, sourceBeforeEach, gap));
+      done.sheet()
+          .failed()
+          .forEach(f -> err.println("kettle: " + f.label() + ": " + f.file() + ": " + f.reason()));
+      if (reel.pieces().isEmpty()) {
+        err.println("kettle: " + file + ": there is no version to play. See the reasons above.");
+        return UNUSABLE;
+      }
+      boolean written =
+          outputs.write(
+              out,
+              to ->
+                  WavWriter.write(
+                      reel.audio(), reel.cues(), to, WavWriter.Format.PCM_24, Progress.SILENT),
+              err);
+      written = written && outputs.write(beside("csv"), to -> WholeFile.write(to, reel.csv()), err);
+      written =
+          written && outputs.write(beside("txt"), to -> WholeFile.write(to, reel.text()), err);
+      if (written && reel.loweredDb() > 0) {
+        spec.commandLine()
+            .getOut()
+            .println(
+                String.format(
+                    Locale.ROOT,
+                    "It would have clipped: all pieces are lowered by %.1f dB.",
+                    reel.loweredDb()));
+        spec.commandLine().getOut().flush();
+      }
+      return written && done.sheet().failed().isEmpty() ? 0 : UNUSABLE;
+    } catch (MediaException | ComparisonFileException e) {
+      err.println("kettle: " + e.getMessage());
+      return UNUSABLE;
+    }
+  }
+
+  private void check(Comparison comparison, Outputs outputs) {
+    if (comparison.source() == null) {
+      throw new UsageException(file + " has no source yet; open it and bring one in");
+    }
+    for (String name : excerpts) {
+      if (comparison.excerpt(name).isEmpty()) {
+        throw new UsageException(file + " has no excerpt called '" + name + "'");
+      }
+    }
+    if (spots != null && (spots < 1 || spots > 100 || !excerpts.isEmpty())) {
+      throw new UsageException("--spots takes a number from 1 to 100, and no --excerpt beside it");
+    }
+    if (!(gap >= 0 && gap <= LONGEST_GAP)) {
+      throw new UsageException("--gap takes seconds from 0 to 60");
+    }
+    boolean stems = comparison.job() == Job.STEMS;
+    if (stems == (role == null)) {
+      throw new UsageException(
+          stems ? "say which stem is played: --role ROLE" : "--role goes with stems");
+    }
+    if (stems && comparison.versions().stream().noneMatch(v -> v.stems().containsKey(role))) {
+      throw new UsageException("no version in " + file + " has a stem for the role '" + role + "'");
+    }
+    outputs.keep(comparison);
+    outputs.keep(List.of(file));
+    outputs.check(out);
+    outputs.check(beside("csv"));
+    outputs.check(beside("txt"));
+  }
+
+  /** The list's name: that of the reel with another ending. */
+  private String beside(String ending) {
+    return out.replaceFirst("\\.[^./\\\\]*$", "") + "." + ending;
+  }
+}
