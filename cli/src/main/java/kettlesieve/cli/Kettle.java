@@ -14,6 +14,7 @@ import picocli.CommandLine.Command;
     description = "Compares processed versions of a recording.",
     subcommands = {
       ScoreCommand.class,
+      ReportCommand.class,
       ReelCommand.class,
       NewCommand.class,
       BenchCommand.class,

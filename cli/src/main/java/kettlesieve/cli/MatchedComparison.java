@@ -4,6 +4,7 @@ import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.match.Heard;
 import kettlesieve.core.match.Matched;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaReader;
@@ -21,7 +22,7 @@ import kettlesieve.core.work.ResultStore;
  * @param source the source
  * @param matched versions by id, in the comparison's order
  */
-record MatchedComparison(ScoreSheet sheet, Audio source, Map<String, Matched> matched) {
+record MatchedComparison(ScoreSheet sheet, Audio source, Map<String, Heard> matched) {
   /**
    * Works on a comparison.
    *
@@ -29,7 +30,7 @@ record MatchedComparison(ScoreSheet sheet, Audio source, Map<String, Matched> ma
    */
   static MatchedComparison of(Comparison comparison, TerminalProgress progress)
       throws MediaException {
-    Map<String, Matched> found = Collections.synchronizedMap(new LinkedHashMap<>());
+    Map<String, Heard> found = Collections.synchronizedMap(new LinkedHashMap<>());
     Audio[] source = new Audio[1];
     Conductor.Listener listener =
         new Conductor.Listener() {
@@ -45,12 +46,12 @@ record MatchedComparison(ScoreSheet sheet, Audio source, Map<String, Matched> ma
 
           @Override
           public void versionMatched(String versionId, Matched matched) {
-            found.put(versionId, matched);
+            found.put(versionId, Heard.of(matched));
           }
         };
     try (Conductor conductor = new Conductor(MediaReader.standard(), ResultStore.standard())) {
       ScoreSheet sheet = conductor.run(comparison, listener, Stop.NEVER).sheet();
-      Map<String, Matched> inOrder = new LinkedHashMap<>();
+      Map<String, Heard> inOrder = new LinkedHashMap<>();
       comparison
           .versions()
           .forEach(

@@ -5,6 +5,7 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import javafx.geometry.Insets;
@@ -87,7 +88,9 @@ public final class DecideView extends VBox {
         export("JSON", "*.json", sheet -> ScoresJson.write(sheet, folder()), "export-json");
     Region gap = new Region();
     HBox.setHgrow(gap, Priority.ALWAYS);
-    HBox head = new HBox(12, profile, profileWords, gap, csv, json);
+    HBox head = new HBox(12, profile, profileWords, gap, report(), reel(), csv, json);
+    profileWords.setMinWidth(0);
+    HBox.setHgrow(profileWords, Priority.SOMETIMES);
     head.setAlignment(Pos.BASELINE_LEFT);
     ScrollPane scroll = new ScrollPane(ranking);
     scroll.setFitToWidth(true);
@@ -114,15 +117,74 @@ public final class DecideView extends VBox {
                   workspace.lastFolder(),
                   "Export the readings and scores as " + form,
                   new FileChooser.ExtensionFilter(form, ending))
-              .save(
-                  getScene().getWindow(),
-                  workspace.comparison().name().replaceAll("[^\\p{L}\\p{N}]+", "-")
-                      + ending.substring(1),
-                  folder())
+              .save(getScene().getWindow(), fileName() + ending.substring(1), folder())
               .ifPresent(
                   file -> write(file.toFile(), writer.apply(workspace.sheetProperty().get())));
         });
     return button;
+  }
+
+  private Button report() {
+    Button button = new Button("Report …", Icons.of(Feather.FILE_TEXT));
+    button.setId("report");
+    button.setTooltip(
+        new Tooltip(
+            "One page to read, hear and check: what to use and why, readings,\n"
+                + "the worst places with their sounds, how all was measured."));
+    button
+        .disableProperty()
+        .bind(
+            workspace
+                .sheetProperty()
+                .isNull()
+                .or(workspace.sourceProperty().isNull())
+                .or(workspace.handover().busyProperty()));
+    button.setOnAction(
+        e ->
+            Choosers.of(
+                    workspace.lastFolder(),
+                    "Save the report",
+                    new FileChooser.ExtensionFilter("Page with sounds", "*.html"),
+                    new FileChooser.ExtensionFilter("PDF", "*.pdf"))
+                .save(getScene().getWindow(), fileName() + ".html", folder())
+                .ifPresent(workspace.handover()::report));
+    return button;
+  }
+
+  private Button reel() {
+    Button button = new Button("Reel …", Icons.of(Feather.FILM));
+    button.setId("reel");
+    button.setTooltip(
+        new Tooltip(
+            "Source and versions back to back at matched level, in one file,\n"
+                + "excerpt by excerpt, with the list of pieces beside it."));
+    button
+        .disableProperty()
+        .bind(
+            workspace
+                .sheetProperty()
+                .isNull()
+                .or(workspace.sourceProperty().isNull())
+                .or(workspace.handover().busyProperty()));
+    button.setOnAction(
+        e ->
+            Choosers.of(
+                    workspace.lastFolder(),
+                    "Save the reel",
+                    new FileChooser.ExtensionFilter("WAV", "*.wav"))
+                .save(getScene().getWindow(), fileName() + "-reel.wav", folder())
+                .ifPresent(file -> workspace.handover().reel(file, role())));
+    return button;
+  }
+
+  /** Of stems the one that is heard alone; without one, all of them together. */
+  private String role() {
+    Set<String> heard = workspace.listening().rolesProperty().get();
+    return heard.size() == 1 ? heard.iterator().next() : "";
+  }
+
+  private String fileName() {
+    return workspace.comparison().name().replaceAll("[^\\p{L}\\p{N}]+", "-");
   }
 
   private Path folder() {

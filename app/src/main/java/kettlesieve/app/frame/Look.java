@@ -9,13 +9,18 @@ import javafx.scene.text.Font;
 public final class Look {
   private Look() {}
 
+  /** The text's font is that of reports, too, and lies with them. */
+  private static String folder(String font) {
+    return font.startsWith("SourceSans3") ? "/kettlesieve/core/fonts/" : "/kettlesieve/app/fonts/";
+  }
+
   /** Gives a scene the application's look. */
   public static void apply(Scene scene) {
     for (String font :
         new String[] {
           "SourceSans3_400Regular", "SourceSans3_600SemiBold", "SourceSerif4_600SemiBold"
         }) {
-      Font.loadFont(Look.class.getResourceAsStream("/kettlesieve/app/fonts/" + font + ".ttf"), 14);
+      Font.loadFont(Look.class.getResourceAsStream(folder(font) + font + ".ttf"), 14);
     }
     Application.setUserAgentStylesheet(new PrimerLight().getUserAgentStylesheet());
     scene.getStylesheets().add(Look.class.getResource("/kettlesieve/app/paper.css").toString());

@@ -2,9 +2,9 @@ package kettlesieve.app.model;
 
 import java.util.Map;
 import kettlesieve.core.listen.Track;
+import kettlesieve.core.match.Heard;
 import kettlesieve.core.match.Match;
 import kettlesieve.core.match.Matched;
-import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.match.MatchedVersion;
 import kettlesieve.core.match.StretchedVersion;
 import kettlesieve.core.signal.Audio;
@@ -24,22 +24,20 @@ public record Prepared(
 
   /** Of a version that was matched against a source. */
   static Prepared of(Matched matched, Audio source) {
+    Heard heard = Heard.of(matched);
+    Track track;
     if (matched instanceof MatchedVersion v) {
-      Audio audio = v.wholeAudio();
-      return new Prepared(
-          v.match(),
-          audio,
-          TimeMap.IDENTITY,
-          Map.of(),
-          Track.version(source, audio, v.alignedWhole()));
+      track = Track.version(source, heard.audio(), v.alignedWhole());
+    } else if (matched instanceof StretchedVersion v) {
+      track = Track.stretched(heard.audio(), v.audio(), v.map());
+    } else {
+      track = Track.stems(source, heard.stems());
     }
-    if (matched instanceof StretchedVersion v) {
-      Audio audio = v.levelled();
-      return new Prepared(
-          v.match(), audio, v.map(), Map.of(), Track.stretched(audio, v.audio(), v.map()));
-    }
-    MatchedStems v = (MatchedStems) matched;
-    return new Prepared(
-        v.match(), v.sum(), TimeMap.IDENTITY, v.stems(), Track.stems(source, v.stems()));
+    return new Prepared(matched.match(), heard.audio(), heard.map(), heard.stems(), track);
+  }
+
+  /** As it sounds, for what leaves the program. */
+  public Heard heard() {
+    return new Heard(matched, map, stems);
   }
 }

@@ -45,6 +45,7 @@ public final class Workspace implements AutoCloseable {
   private final Pipeline pipeline;
   private final Listening listening;
   private final Workshop workshop;
+  private final Handover handover;
   private final Executor ui;
   private final FileWatch watch = new FileWatch();
   private final Document document;
@@ -82,6 +83,7 @@ public final class Workspace implements AutoCloseable {
     this.pipeline = new Pipeline(ui, reader, store, new Incoming());
     this.listening = new Listening(ui, outputs, text -> ui.execute(() -> message.set(text)));
     this.workshop = new Workshop(this, ui, reader, stateFolder);
+    this.handover = new Handover(this, ui);
     this.document = new Document(stateFolder, this::show);
     this.sheetLayout = new SheetLayout(stateFolder);
     this.lastFolder = new LastFolder(stateFolder);
@@ -356,6 +358,10 @@ public final class Workspace implements AutoCloseable {
     return workshop;
   }
 
+  public Handover handover() {
+    return handover;
+  }
+
   public Selection selection() {
     return selection;
   }
@@ -436,6 +442,7 @@ public final class Workspace implements AutoCloseable {
   public void close() {
     pipeline.close();
     workshop.close();
+    handover.close();
     listening.close();
     document.close();
   }

@@ -24,16 +24,17 @@ public final class Choosers {
   private final FileChooser chooser = new FileChooser();
   private final LastFolder last;
 
-  private Choosers(LastFolder last, String title, FileChooser.ExtensionFilter filter) {
+  private Choosers(LastFolder last, String title, FileChooser.ExtensionFilter... filters) {
     this.last = last;
     chooser.setTitle(title);
-    chooser.getExtensionFilters().addAll(filter, new FileChooser.ExtensionFilter("All files", "*"));
+    chooser.getExtensionFilters().addAll(filters);
+    chooser.getExtensionFilters().add(new FileChooser.ExtensionFilter("All files", "*"));
     last.get().ifPresent(folder -> chooser.setInitialDirectory(folder.toFile()));
   }
 
-  /** A dialog for files of a kind. */
-  public static Choosers of(LastFolder last, String title, FileChooser.ExtensionFilter filter) {
-    return new Choosers(last, title, filter);
+  /** A dialog for files of some kinds, the first of which is chosen. */
+  public static Choosers of(LastFolder last, String title, FileChooser.ExtensionFilter... filters) {
+    return new Choosers(last, title, filters);
   }
 
   /** A dialog for audio files. */

@@ -11,10 +11,7 @@ import java.util.Optional;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Excerpt;
 import kettlesieve.core.comparison.Version;
-import kettlesieve.core.match.Matched;
-import kettlesieve.core.match.MatchedStems;
-import kettlesieve.core.match.MatchedVersion;
-import kettlesieve.core.match.StretchedVersion;
+import kettlesieve.core.match.Heard;
 import kettlesieve.core.measure.Measures;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Spot;
@@ -143,15 +140,14 @@ public record Reel(Audio audio, List<WavWriter.Cue> cues, List<Piece> pieces, do
    * @param matched versions by id; those that are missing are left out
    */
   public static Reel of(
-      Comparison comparison, Audio source, Map<String, Matched> matched, Plan plan) {
+      Comparison comparison, Audio source, Map<String, Heard> matched, Plan plan) {
+    Heard own = new Heard(source, TimeMap.IDENTITY, Map.of());
     List<Piece> pieces = new ArrayList<>();
     for (Passage passage : plan.passages()) {
-      Piece before =
-          new Piece(
-              passage.name(), SOURCE, cut(source, TimeMap.IDENTITY, passage.from(), passage.to()));
+      Piece before = new Piece(passage.name(), SOURCE, own.between(passage.from(), passage.to()));
       boolean first = true;
       for (Version version : comparison.versions()) {
-        Matched found = matched.get(version.id());
+        Heard found = matched.get(version.id());
         Audio sound = found == null ? null : sound(found, plan.role(), passage);
         if (sound == null) {
           continue;
@@ -166,21 +162,10 @@ public record Reel(Audio audio, List<WavWriter.Cue> cues, List<Piece> pieces, do
     return joined(pieces, source.sampleRate(), plan.gapSeconds());
   }
 
-  private static Audio sound(Matched matched, String role, Passage passage) {
-    if (matched instanceof MatchedVersion version) {
-      return cut(version.wholeAudio(), TimeMap.IDENTITY, passage.from(), passage.to());
-    }
-    if (matched instanceof StretchedVersion version) {
-      return cut(version.levelled(), version.map(), passage.from(), passage.to());
-    }
-    Audio stem = ((MatchedStems) matched).stems().get(role);
-    return stem == null ? null : cut(stem, TimeMap.IDENTITY, passage.from(), passage.to());
-  }
-
-  private static Audio cut(Audio of, TimeMap map, double from, double to) {
-    long first = Math.round(Math.max(0, map.at(from)) * of.sampleRate());
-    long end = Math.min(of.frames(), Math.round(map.at(to) * of.sampleRate()));
-    return of.slice(first, Math.max(first + 1, end));
+  private static Audio sound(Heard version, String role, Passage passage) {
+    return role.isEmpty()
+        ? version.between(passage.from(), passage.to())
+        : version.between(role, passage.from(), passage.to());
   }
 
   private static Reel joined(List<Piece> pieces, int rate, double gapSeconds) {

@@ -21,6 +21,7 @@ import kettlesieve.core.comparison.LevelMode;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.Version;
+import kettlesieve.core.match.Heard;
 import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.match.Matched;
 import kettlesieve.core.match.StretchedVersion;
@@ -51,7 +52,7 @@ class ReelTest {
   }
 
   /** One at half level and 200 samples late, one louder. */
-  private static Map<String, Matched> matched() throws Exception {
+  private static Map<String, Heard> matched() throws Exception {
     float[] x = SOURCE.wholeChannel(0);
     float[] late = new float[x.length];
     float[] loud = new float[x.length];
@@ -60,9 +61,9 @@ class ReelTest {
       loud[i] = 1.6f * x[i];
     }
     Assessment assessment = Assessment.of(SOURCE, null, null, null);
-    Map<String, Matched> matched = new LinkedHashMap<>();
-    matched.put("late", assessment.match(Audio.of(RATE, late), MatchOverride.NONE));
-    matched.put("loud", assessment.match(Audio.of(RATE, loud), MatchOverride.NONE));
+    Map<String, Heard> matched = new LinkedHashMap<>();
+    matched.put("late", Heard.of(assessment.match(Audio.of(RATE, late), MatchOverride.NONE)));
+    matched.put("loud", Heard.of(assessment.match(Audio.of(RATE, loud), MatchOverride.NONE)));
     return matched;
   }
 
@@ -121,7 +122,7 @@ class ReelTest {
   @Test
   void theSourceComesBeforeEachWhereAskedForAndClippingLowersAll() throws Exception {
     Audio hot = SOURCE.times(1.3f / peak(SOURCE.wholeChannel(0)));
-    Map<String, Matched> matched = matched();
+    Map<String, Heard> matched = matched();
     Reel reel =
         Reel.of(comparison("late", "loud"), hot, matched, plan(true, new Reel.Passage("", 0, 6)));
     assertThat(reel.pieces())
@@ -162,7 +163,7 @@ class ReelTest {
         Reel.of(
             comparison("long"),
             SOURCE,
-            Map.of("long", matched),
+            Map.of("long", Heard.of(matched)),
             plan(false, new Reel.Passage("", 1, 3)));
     assertThat(reel.pieces().get(0).audio().seconds()).isCloseTo(2, within(0.001));
     assertThat(reel.pieces().get(1).audio().seconds()).isCloseTo(3, within(0.05));

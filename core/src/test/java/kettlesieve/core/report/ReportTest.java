@@ -1,252 +1,195 @@
 package kettlesieve.core.report;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.ByteArrayOutputStream;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import kettlesieve.core.comparison.Cost;
+import java.util.Set;
+import java.util.regex.Pattern;
+import javax.xml.parsers.DocumentBuilderFactory;
+import kettlesieve.core.Sounds;
+import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.comparison.MediaRef;
-import kettlesieve.core.comparison.Stem;
 import kettlesieve.core.comparison.Version;
-import kettlesieve.core.match.Fairness;
-import kettlesieve.core.match.Match;
-import kettlesieve.core.measure.Bootstrap;
-import kettlesieve.core.measure.Estimate;
-import kettlesieve.core.measure.NotMeasured;
-import kettlesieve.core.measure.Part;
-import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Spot;
+import kettlesieve.core.match.Heard;
+import kettlesieve.core.match.MatchedVersion;
 import kettlesieve.core.measure.Taken;
+import kettlesieve.core.media.FlacWriter;
 import kettlesieve.core.media.MediaFacts;
-import kettlesieve.core.score.Failure;
+import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.score.Heading;
 import kettlesieve.core.score.Measured;
-import kettlesieve.core.score.Notice;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.score.VersionFacts;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Progress;
+import kettlesieve.core.work.Assessment;
+import org.apache.pdfbox.Loader;
+import org.apache.pdfbox.pdmodel.PDDocument;
+import org.apache.pdfbox.text.PDFTextStripper;
+import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 
-/** Exports of a sheet made by hand. */
+/** A report as a page and as PDF: whole, escaped, the same for the same. */
 class ReportTest {
-  private static final MediaFacts FACTS =
-      new MediaFacts("ab".repeat(32), 1000, "wav", "pcm_s24le", 24, false, 48_000, 1, 96_000);
-  private static final Path FOLDER = Path.of("/somewhere/project");
+  private static final int RATE = 16_000;
+  private static final LocalDate DAY = LocalDate.of(2026, 11, 26);
+  private static final String NASTY = "<script>alert(1)</script> & \"quoted\"";
+  private static final String FAR = "灯台 מגדלור";
+  private static final Map<String, Heard> MATCHED = new LinkedHashMap<>();
+  private static Audio source;
+  private static Comparison comparison;
+  private static ScoreSheet sheet;
 
-  private static Estimate certain(double value) {
-    double[] draws = new double[Bootstrap.DRAWS];
-    Arrays.fill(draws, value);
-    return new Estimate(value, draws);
+  @TempDir private Path folder;
+
+  @BeforeAll
+  static void measure() throws Exception {
+    float[] speech = Arrays.copyOf(Sounds.speech16(), 8 * RATE);
+    float[] noise = Sounds.white(speech.length, 7);
+    float[] noisy = Sounds.mix(speech, noise, Sounds.noiseFactor(speech, noise, 15));
+    source = Audio.of(RATE, noisy);
+    Assessment assessment = Assessment.of(source, null, null, null);
+    MediaFacts facts = new MediaFacts("ab12", 1, "wav", "pcm", 16, false, RATE, 1, noisy.length);
+    comparison =
+        Comparison.empty("The lamp " + NASTY, Job.DENOISE)
+            .withSource(new MediaRef("/x/tape.wav", null))
+            .withNotes("Notes of the keeper");
+    List<Measured> measured = new ArrayList<>();
+    String[] labels = {NASTY, FAR + " " + "very long label ".repeat(8), "Third"};
+    double[] left = {0.3, 0.1, 0.02};
+    for (int v = 0; v < labels.length; v++) {
+      float[] x = Sounds.mix(speech, noise, left[v] * Sounds.noiseFactor(speech, noise, 15));
+      String id = "v" + v;
+      comparison =
+          comparison.plus(
+              Version.of(id, labels[v], new MediaRef("/x/" + id + ".wav", null))
+                  .withVerdict(v == 0 ? "use it <b>" : ""));
+      MatchedVersion matched = assessment.match(Audio.of(RATE, x), MatchOverride.NONE);
+      MATCHED.put(id, Heard.of(matched));
+      Taken taken =
+          assessment.measure(
+              matched, Set.of("pause-noise", "musical-noise", "level-change", "voice-loss"));
+      measured.add(
+          Measured.of(
+              VersionFacts.of(id, labels[v], Path.of(id + ".wav"), facts, matched.match()), taken));
+    }
+    Scoring scoring = Scoring.shipped();
+    sheet =
+        ScoreSheet.of(
+            new Heading(
+                Job.DENOISE, scoring.profileOrDefault("book"), scoring, Path.of("tape.wav"), facts),
+            measured,
+            List.of(),
+            List.of(),
+            List.of());
   }
 
-  private static Measured version(String label, double pauseNoise, String... warnings) {
-    Match match =
-        new Match(
-            -1.5,
-            -0.03125,
-            -1,
-            0,
-            2.25,
-            1,
-            0.98,
-            44_100,
-            2,
-            "wanted sound",
-            0,
-            2,
-            List.of("inverted polarity, turned back"),
-            List.of(warnings));
-    Reading pause =
-        Reading.of("pause-noise", certain(pauseNoise))
-            .with("dBFS", -60.123456789, "dBFS")
-            .withSpots(List.of(new Spot(0.5, 0.75, 200, 250, -30)))
-            .withNotes(List.of("a note"));
-    Reading cut = Reading.of("noise-cut", certain(12));
-    return Measured.of(
-        VersionFacts.of(label, label, FOLDER.resolve("audio/" + label + ".wav"), FACTS, match),
-        new Taken(List.of(pause, cut), List.of(new NotMeasured("si-sdr", "no reference"))));
-  }
-
-  private static ScoreSheet sheet(Measured... versions) {
-    return sheet(List.of(), versions);
-  }
-
-  private static ScoreSheet sheet(List<Fairness.Item> fairness, Measured... versions) {
-    return ScoreSheet.of(
-        new Heading(
-            Job.DENOISE,
-            Scoring.shipped().profileOrDefault("even"),
-            Scoring.shipped(),
-            FOLDER.resolve("tape.wav"),
-            FACTS),
-        List.of(versions),
-        List.of(new Failure("v9", "bad", FOLDER.resolve("bad.wav").toString(), "it is empty")),
-        List.of(Notice.of("pauses: something")),
-        fairness);
-  }
-
-  private static String table(ScoreSheet sheet) {
-    return ScoresTable.write(sheet, ScoresTable.USUAL_WIDTH, false);
-  }
-
-  private static JsonNode json(ScoreSheet sheet, Path base) throws Exception {
-    return new ObjectMapper().readTree(ScoresJson.write(sheet, base));
+  private static Report report(long sound) throws Exception {
+    return new ReportMaker(comparison, sheet, source, MATCHED)
+        .make(DAY, sound, "Kettle Sieve, test");
   }
 
   @Test
-  void filesAreNamedRelativeToTheirFolder() throws Exception {
-    ScoreSheet sheet = sheet(version("a", -50));
-    JsonNode relative = json(sheet, FOLDER);
-    assertThat(relative.path("source").path("file").asText()).isEqualTo("tape.wav");
-    assertThat(relative.path("versions").get(0).path("file").asText()).isEqualTo("audio/a.wav");
-    assertThat(relative.path("failed").get(0).path("file").asText()).isEqualTo("bad.wav");
-    assertThat(json(sheet, null).path("source").path("file").asText())
-        .isEqualTo("/somewhere/project/tape.wav");
-    assertThat(json(sheet, Path.of("/elsewhere")).path("source").path("file").asText())
-        .isEqualTo("/somewhere/project/tape.wav");
+  void thePageIsWholeEscapedAndNeedsNothingElse() throws Exception {
+    String page = ReportPage.html(report(ReportMaker.MOST_SOUND_BYTES));
+    assertThat(page).doesNotContain("<script").contains("&lt;script&gt;alert(1)");
+    assertThat(page).contains(FAR).contains("use it &lt;b&gt;").contains("Notes of the keeper");
+    assertThat(page).contains("pause-noise.dBFS &lt;= -60").contains("2026-11-26");
+    // Neither links nor anything from elsewhere: only addresses within the page.
+    assertThat(page).doesNotContain("href=").doesNotContain("http://localhost");
+    var addresses = Pattern.compile("src=\"([^\"]{0,30})").matcher(page);
+    int sounds = 0;
+    while (addresses.find()) {
+      assertThat(addresses.group(1)).startsWith("data:");
+      sounds += addresses.group(1).startsWith("data:audio/flac") ? 1 : 0;
+    }
+    assertThat(sounds).isPositive().isEven();
+    assertThat(page.split("<audio controls", -1)).hasSize(sounds + 1);
+    // Well-formed, as the PDF is made of it.
+    var parser = DocumentBuilderFactory.newInstance();
+    parser.setFeature("http://apache.org/xml/features/disallow-doctype-decl", false);
+    parser
+        .newDocumentBuilder()
+        .parse(
+            new java.io.ByteArrayInputStream(
+                page.replace("<!DOCTYPE html>", "").getBytes("UTF-8")));
   }
 
   @Test
-  void readingsCarryScoreDetailsSpotsAndNotes() throws Exception {
-    JsonNode version = json(sheet(version("a", -22)), FOLDER).path("versions").get(0);
-    JsonNode pause = version.path("readings").get(0);
-    assertThat(pause.path("score").asDouble()).isEqualTo(50);
-    assertThat(pause.path("details").path("dBFS").asDouble()).isEqualTo(-60.123457);
-    assertThat(pause.path("spots").get(0).path("to").asDouble()).isEqualTo(0.75);
-    assertThat(pause.path("notes").get(0).asText()).isEqualTo("a note");
-    assertThat(version.path("readings").get(1).has("score")).isFalse();
-    assertThat(version.path("notMeasured").get(0).path("reason").asText())
-        .isEqualTo("no reference");
-    assertThat(version.path("match").path("delayMs").asDouble()).isEqualTo(-0.03125);
-    assertThat(version.path("match").path("polarity").asInt()).isEqualTo(-1);
-    assertThat(version.path("axes").has("added")).isFalse();
+  void theSameReportHasTheSameBytesAndAnotherDateIsTheOnlyDifference() throws Exception {
+    String page = ReportPage.html(report(1 << 20));
+    assertThat(ReportPage.html(report(1 << 20))).isEqualTo(page);
+    Report later =
+        new ReportMaker(comparison, sheet, source, MATCHED)
+            .make(DAY.plusDays(1), 1 << 20, "Kettle Sieve, test");
+    assertThat(ReportPage.html(later)).isEqualTo(page.replace("2026-11-26", "2026-11-27"));
+    assertThat(pdf()).isEqualTo(pdf());
+  }
+
+  private static byte[] pdf() throws Exception {
+    ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+    ReportPage.pdf(report(0), bytes);
+    return bytes.toByteArray();
   }
 
   @Test
-  void warningsOfVersionsNameThem() throws Exception {
-    JsonNode warnings = json(sheet(version("a", -50, "careful")), FOLDER).path("warnings");
-    assertThat(warnings).hasSize(2);
-    assertThat(warnings.get(0).asText()).isEqualTo("pauses: something");
-    assertThat(warnings.get(1).asText()).isEqualTo("a: careful");
+  void thePdfHoldsTheTextAndNamesTheSignsItCannotShow() throws Exception {
+    try (PDDocument document = Loader.loadPDF(pdf())) {
+      String text = new PDFTextStripper().getText(document).replaceAll("\\s+", " ");
+      assertThat(text)
+          .contains("The lamp <script>alert(1)</script>")
+          .contains("Ranking")
+          .contains("Noise in pauses")
+          .contains("limit")
+          .contains("Signs that the font of this file has not")
+          .contains("U+706F");
+      assertThat(document.getNumberOfPages()).isBetween(2, 12);
+      assertThat(document.getPage(0).getResources().getFontNames()).isNotEmpty();
+    }
   }
 
   @Test
-  void ranksGoByTheOverallScore() throws Exception {
-    ScoreSheet sheet = sheet(version("worst", -20), version("best", -50), version("twin", -50));
-    JsonNode versions = json(sheet, FOLDER).path("versions");
-    assertThat(versions.get(0).path("rank").asInt()).isEqualTo(3);
-    assertThat(versions.get(1).path("rank").asInt()).isEqualTo(1);
-    assertThat(versions.get(1).path("tiedWith").get(0).asText()).isEqualTo("twin");
-    assertThat(versions.get(2).path("rank").asInt()).isEqualTo(1);
-    assertThat(sheet.ranked(Part.ALL))
-        .extracting(e -> e.version().label())
-        .containsExactly("best", "twin", "worst");
-    assertThat(table(sheet).lines().filter(l -> l.contains("1–2"))).hasSize(2);
+  void soundsThatDoNotFitAreLeftOutAndThatIsSaid() throws Exception {
+    Report none = report(0);
+    assertThat(none.versions())
+        .allSatisfy(v -> v.spots().forEach(s -> assertThat(s.sourceSound()).isEmpty()));
+    Report few = report(150_000);
+    assertThat(few.leftOut()).contains("left out");
+    assertThat(ReportPage.html(few).length()).isLessThan(1_500_000);
+    assertThat(ReportPage.html(few)).contains(few.leftOut());
   }
 
+  /** What FLAC gives back is what was written, to the last bit of sixteen. */
   @Test
-  void aVersionWithoutScoresComesLastAndHasNoRank() throws Exception {
-    Measured unscored =
-        Measured.of(
-            VersionFacts.of("x", "x", Path.of("x.wav"), FACTS, version("x", 0).version().match()),
-            Taken.NOTHING);
-    ScoreSheet sheet = sheet(unscored, version("a", -20));
-    JsonNode first = json(sheet, FOLDER).path("versions").get(0);
-    assertThat(first.has("rank")).isFalse();
-    assertThat(first.has("overall")).isFalse();
-    assertThat(sheet.ranked(Part.ALL).get(1).version().label()).isEqualTo("x");
-    assertThat(table(sheet)).contains("–");
-  }
-
-  @Test
-  void csvCellsCannotBecomeFormulas() {
-    String csv = ScoresCsv.write(sheet(version("=1+1", -50), version("plain, with comma", -40)));
-    assertThat(csv).contains("'=1+1,").contains("\"plain, with comma\"");
-    assertThat(csv.lines().filter(l -> l.contains("no reference"))).hasSize(2);
-    long columns = csv.lines().findFirst().orElseThrow().chars().filter(c -> c == ',').count();
-    assertThat(columns).isEqualTo(10);
-  }
-
-  @Test
-  void whatWasUnfairGoesIntoEveryExport() throws Exception {
-    Fairness.Item between =
-        new Fairness.Item("", "amounts", "A at 30; B at 60", "ranked as equals");
-    Measured plain = version("a", -50);
-    VersionFacts facts = plain.version();
-    Measured unfair =
-        new Measured(
-            new VersionFacts(
-                facts.id(),
-                facts.label(),
-                facts.file(),
-                Map.of(),
-                facts.facts(),
-                facts.match(),
-                List.of(new Fairness.Item("a", "level", "quieter by 6.0 dB", "matched")),
-                new Cost(12.5, 20.0, "9 €", false)),
-            plain.taken());
-    ScoreSheet sheet = sheet(List.of(between), unfair);
-    JsonNode json = json(sheet, FOLDER);
-    assertThat(json.path("fairness")).hasSize(2);
-    assertThat(json.path("fairness").get(0).path("matter").asText()).isEqualTo("level");
-    assertThat(json.path("fairness").get(1).path("done").asText()).isEqualTo("ranked as equals");
-    JsonNode cost = json.path("versions").get(0).path("cost");
-    assertThat(cost.path("seconds").asDouble()).isEqualTo(12.5);
-    assertThat(cost.path("price").asText()).isEqualTo("9 €");
-    assertThat(cost.path("realTime").asBoolean()).isFalse();
-    assertThat(ScoresCsv.write(sheet)).contains("fairness,level").contains("quieter by 6.0 dB");
-    assertThat(table(sheet)).contains("\n  a\n    quieter by 6.0 dB – matched");
-    assertThat(table(sheet)).contains("12.5 s, 9 €, offline");
-    // Under another profile the list is the same.
-    assertThat(sheet.under(Scoring.shipped().profileOrDefault("cinema")).allFairness())
-        .isEqualTo(sheet.allFairness());
-  }
-
-  @Test
-  void aVersionInStemsNamesItsFilesByRole() throws Exception {
-    Measured plain = version("a", -50);
-    Map<String, Path> stems = new java.util.LinkedHashMap<>();
-    stems.put("vocals", FOLDER.resolve("v.wav"));
-    stems.put("drums", FOLDER.resolve("d.wav"));
-    Measured inStems =
-        Measured.of(
-            new VersionFacts(
-                "a",
-                "a",
-                FOLDER.resolve("v.wav"),
-                stems,
-                FACTS,
-                plain.version().match(),
-                List.of(),
-                Cost.NONE),
-            Taken.NOTHING);
-    JsonNode version = json(sheet(inStems), FOLDER).path("versions").get(0);
-    assertThat(version.path("files").path("drums").asText()).isEqualTo("d.wav");
-    assertThat(version.has("file")).isFalse();
-    assertThat(version.has("cost")).isFalse();
-    Stem elsewhere = Stem.of(MediaRef.of(Path.of("/moved/x.wav")));
-    Version renamed = Version.ofStems("a", "b", Map.of("vocals", elsewhere, "drums", elsewhere));
-    VersionFacts now = inStems.as(renamed, Cost.NONE.withPrice("free")).version();
-    assertThat(now.label()).isEqualTo("b");
-    assertThat(now.stems().get("drums")).isEqualTo(Path.of("/moved/x.wav"));
-  }
-
-  @Test
-  void rankTestsStandInTheJsonAndAsText() throws Exception {
-    var tests =
-        kettlesieve.core.score.RankTests.of(
-            List.of("a", "b", "c"),
-            new double[][] {{3, 2, 1}, {6, 4.5, 4}, {9, 7, 8}, {5, 4.2, 1}});
-    String text = ScoresJson.write(sheet(version("a", -50)), FOLDER, java.util.Optional.of(tests));
-    JsonNode json = new ObjectMapper().readTree(text).path("rankTests");
-    assertThat(json.path("occasions").asInt()).isEqualTo(4);
-    assertThat(json.path("meanRanks").path("a").asDouble()).isEqualTo(1);
-    assertThat(json.path("wilcoxon")).hasSize(3);
-    assertThat(RankTable.write(tests)).contains("Friedman", "a against b: Wilcoxon p = 0.1250");
+  void flacGivesBackWhatWasWritten() throws Exception {
+    Path file = folder.resolve("sound.flac");
+    Audio sound = Audio.of(RATE, source.wholeChannel(0), source.times(0.5f).wholeChannel(0));
+    FlacWriter.write(sound, file);
+    Audio read = MediaReader.standard().read(file, Progress.SILENT).audio();
+    assertThat(read.frames()).isEqualTo(sound.frames());
+    assertThat(read.channels()).isEqualTo(2);
+    for (int c = 0; c < 2; c++) {
+      float[] before = sound.wholeChannel(c);
+      float[] after = read.wholeChannel(c);
+      for (int i = 0; i < before.length; i += 37) {
+        assertThat(after[i]).isCloseTo(before[i], within(0.51f / 32768));
+      }
+    }
+    byte[] once = Files.readAllBytes(file);
+    FlacWriter.write(sound, file);
+    assertThat(file).hasBinaryContent(once);
   }
 }

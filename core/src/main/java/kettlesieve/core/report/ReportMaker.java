@@ -1,0 +1,404 @@
+package kettlesieve.core.report;
+
+import java.io.IOException;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.Requirement;
+import kettlesieve.core.comparison.Version;
+import kettlesieve.core.match.Heard;
+import kettlesieve.core.match.Match;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Measures;
+import kettlesieve.core.measure.Part;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.Spot;
+import kettlesieve.core.media.MediaFacts;
+import kettlesieve.core.score.Entry;
+import kettlesieve.core.score.Notice;
+import kettlesieve.core.score.Places;
+import kettlesieve.core.score.Requirements;
+import kettlesieve.core.score.ScoreSheet;
+import kettlesieve.core.score.TradeOff;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.TimeMap;
+
+/** Makes a report of a comparison that was measured. */
+public final class ReportMaker {
+  /** As much sound as a page may hold that is sent and opened. */
+  public static final long MOST_SOUND_BYTES = SpotSounds.MOST_BYTES;
+
+  private static final int VERSIONS_A_TABLE = 6;
+  private static final int SPOTS = 3;
+  private static final double SPOT_SECONDS = 2.5;
+
+  private final Comparison comparison;
+  private final ScoreSheet sheet;
+  private final Audio source;
+  private final Map<String, Heard> matched;
+  private final Map<String, Integer> numbers = new LinkedHashMap<>();
+
+  /**
+   * @param comparison what was compared
+   * @param sheet readings, scores and places
+   * @param source the whole of it
+   * @param matched versions by id; of those that are missing there are no pictures and sounds
+   */
+  public ReportMaker(
+      Comparison comparison, ScoreSheet sheet, Audio source, Map<String, Heard> matched) {
+    this.comparison = comparison;
+    this.sheet = sheet;
+    this.source = source;
+    this.matched = matched;
+    for (Version v : comparison.versions()) {
+      numbers.put(v.id(), numbers.size() + 1);
+    }
+  }
+
+  /**
+   * The report.
+   *
+   * @param date to be shown
+   * @param soundBytes how many bytes of sound there may be in all; 0 for none
+   * @param program which program made it, and in which state
+   * @throws IOException if there is no room on disk to make the sounds
+   */
+  public Report make(LocalDate date, long soundBytes, String program) throws IOException {
+    SpotSounds sounds = new SpotSounds(soundBytes);
+    List<Report.Single> singles = new ArrayList<>();
+    for (Entry entry : sheet.ranked(Part.ALL)) {
+      singles.add(single(entry, sounds));
+    }
+    List<String> limits = sheet.profile().requirements().stream().map(Requirement::words).toList();
+    return new Report(
+        comparison.name(),
+        sheet.job().title(),
+        date.toString(),
+        sheet.profile().title() + ". " + sheet.profile().description(),
+        answer(),
+        sheet.ranked(Part.ALL).stream().map(this::place).toList(),
+        limits,
+        tables(),
+        TradeOffSvg.of(TradeOff.of(sheet, comparison), numbers),
+        singles,
+        sheet.allFairness().stream()
+            .map(i -> new Report.Unfair(i.version(), i.matter(), i.found(), i.done()))
+            .toList(),
+        methods(),
+        files(),
+        comparison.notes(),
+        sheet.allNotices().stream().map(Notice::line).toList(),
+        sheet.failed().stream()
+            .map(f -> new Report.Failed(f.label(), name(f.file()), f.reason()))
+            .toList(),
+        program,
+        sounds.leftOut() == 0
+            ? ""
+            : "The sounds of "
+                + sounds.leftOut()
+                + " places were left out, as the page would have become too large.");
+  }
+
+  private static String name(String file) {
+    return file.substring(Math.max(file.lastIndexOf('/'), file.lastIndexOf('\\')) + 1);
+  }
+
+  private static String text(String pattern, Object... values) {
+    return String.format(Locale.ROOT, pattern, values);
+  }
+
+  private static String number(double value) {
+    double size = Math.abs(value);
+    // What rounds to nothing has no sign.
+    double shown = size < 0.005 ? 0 : value;
+    return text(size >= 100 ? "%.0f" : size >= 10 ? "%.1f" : "%.2f", shown).replace('-', '−');
+  }
+
+  // --- the answer ---
+
+  private List<String> answer() {
+    List<Entry> ranked =
+        sheet.ranked(Part.ALL).stream().filter(e -> e.card().overall().isPresent()).toList();
+    List<String> answer = new ArrayList<>();
+    if (ranked.isEmpty()) {
+      answer.add("No version has a score: the readings below say why.");
+      return answer;
+    }
+    Entry first = ranked.get(0);
+    String score = text("%.0f of 100", first.card().overall().orElseThrow().value());
+    answer.add(
+        first.tiedWith().isEmpty()
+            ? text("“%s” comes first, with %s.", first.version().label(), score)
+            : text(
+                "“%s” has the highest score, %s, but is not told apart from %s.",
+                first.version().label(),
+                score,
+                first.tiedWith().size() == 1
+                    ? "“" + first.tiedWith().get(0) + "”"
+                    : first.tiedWith().size() + " others"));
+    answer.add(
+        dearest(first)
+            .map(r -> text("What costs it most is %s.", words(r)))
+            .orElse("None of its readings costs it anything."));
+    List<Requirements.Outcome> outcomes = Requirements.of(first, sheet.profile());
+    answer.add(
+        Requirements.word(outcomes)
+            .map(word -> text("Delivery for “%s”: %s.", sheet.profile().title(), word))
+            .orElse(
+                ranked.size() == 1
+                    ? "There is no other version to set it against."
+                    : text(
+                        "The last of %d is “%s”, with %.0f.",
+                        ranked.size(),
+                        ranked.get(ranked.size() - 1).version().label(),
+                        ranked.get(ranked.size() - 1).card().overall().orElseThrow().value())));
+    return answer;
+  }
+
+  private Optional<Double> score(Reading r) {
+    return sheet
+        .scoring()
+        .scale(Measures.declaration(r.measure()), sheet.job())
+        .map(s -> s.score(r.scored().value()));
+  }
+
+  private Optional<Reading> dearest(Entry entry) {
+    return byCost(entry).stream().findFirst().filter(r -> score(r).orElse(100.0) < 99.5);
+  }
+
+  /** The scored readings, the one that costs most first. */
+  private List<Reading> byCost(Entry entry) {
+    return entry.taken().readings().stream()
+        .filter(r -> score(r).isPresent() && r.figure().finite())
+        .sorted(Comparator.comparingDouble(r -> score(r).orElseThrow()))
+        .toList();
+  }
+
+  private String words(Reading r) {
+    Declaration d = Measures.declaration(r.measure());
+    String value =
+        text("%s (%s%s)", d.title(), number(r.value()), d.unit().isEmpty() ? "" : " " + d.unit());
+    return r.spots().isEmpty()
+        ? value
+        : value + ", worst at " + clock((r.spots().get(0).from() + r.spots().get(0).to()) / 2);
+  }
+
+  private static String clock(double seconds) {
+    return text("%d:%04.1f", (int) seconds / 60, seconds % 60);
+  }
+
+  // --- tables ---
+
+  private Report.Place place(Entry e) {
+    Optional<Estimate> overall = e.card().overall();
+    List<String> axes = new ArrayList<>();
+    for (Axis axis : List.of(Axis.MISSED, Axis.ADDED, Axis.LOST)) {
+      Estimate score = e.card().axes().get(axis);
+      axes.add(score == null ? "–" : text("%.0f", score.value()));
+    }
+    return new Report.Place(
+        Places.words(e.ranked()),
+        numbers.getOrDefault(e.version().id(), 0),
+        e.version().label(),
+        overall
+            .map(o -> text("%.0f (%.0f to %.0f)", o.value(), o.low(), o.high()))
+            .orElse("no score"),
+        overall.map(o -> (int) Math.round(o.value())).orElse(-1),
+        axes,
+        Requirements.word(Requirements.of(e, sheet.profile())).orElse(""),
+        verdict(e));
+  }
+
+  private String verdict(Entry e) {
+    return comparison.version(e.version().id()).map(Version::verdict).orElse("");
+  }
+
+  private List<Report.Table> tables() {
+    List<Entry> entries = sheet.entries();
+    List<Report.Table> tables = new ArrayList<>();
+    int count = (entries.size() + VERSIONS_A_TABLE - 1) / VERSIONS_A_TABLE;
+    int width = count == 0 ? 1 : (entries.size() + count - 1) / count;
+    for (int from = 0; from < entries.size(); from += width) {
+      List<Entry> some = entries.subList(from, Math.min(entries.size(), from + width));
+      List<Report.Row> rows = new ArrayList<>();
+      for (Declaration d : sheet.columns()) {
+        rows.add(
+            new Report.Row(
+                d.axis(sheet.job()).title(),
+                d.title(),
+                d.unit(),
+                some.stream().map(e -> cell(e.reading(d.id()))).toList()));
+      }
+      tables.add(
+          new Report.Table(
+              some.stream().map(e -> numbers.getOrDefault(e.version().id(), 0)).toList(),
+              some.stream().map(e -> e.version().label()).toList(),
+              rows));
+    }
+    return tables;
+  }
+
+  private Report.Cell cell(Optional<Reading> reading) {
+    if (reading.isEmpty()) {
+      return new Report.Cell("–", "", -1);
+    }
+    Reading r = reading.get();
+    double low = r.estimate().low();
+    double high = r.estimate().high();
+    return new Report.Cell(
+        number(r.value()),
+        high > low ? number(low) + " to " + number(high) : "",
+        score(r).map(s -> (int) Math.round(s)).orElse(-1));
+  }
+
+  // --- versions ---
+
+  private Report.Single single(Entry e, SpotSounds sounds) throws IOException {
+    Version version = comparison.version(e.version().id()).orElse(null);
+    List<String> facts = new ArrayList<>();
+    if (version != null && !version.tool().isEmpty()) {
+      facts.add("Made with " + version.tool() + plus(version.setting()) + amount(version));
+    }
+    if (!e.version().cost().none()) {
+      facts.add("Cost: " + cost(e));
+    }
+    facts.add(matchWords(e.version().match()));
+    List<Report.Spotted> spots = new ArrayList<>();
+    for (Reading r : byCost(e)) {
+      if (spots.size() < SPOTS && !r.spots().isEmpty() && score(r).orElse(100.0) < 99.5) {
+        spots.add(spotted(e, r, sounds));
+      }
+    }
+    return new Report.Single(
+        numbers.getOrDefault(e.version().id(), 0),
+        e.version().label(),
+        Places.words(e.ranked()),
+        verdict(e),
+        facts,
+        Requirements.of(e, sheet.profile()).stream().map(ReportMaker::limit).toList(),
+        spots);
+  }
+
+  private static String plus(String words) {
+    return words.isEmpty() ? "" : ", " + words;
+  }
+
+  private static String amount(Version v) {
+    return v.amount() == null ? "" : text(", amount %s", number(v.amount()));
+  }
+
+  private static String cost(Entry e) {
+    List<String> words = new ArrayList<>();
+    if (e.version().cost().seconds() != null) {
+      words.add(number(e.version().cost().seconds()) + " s");
+    }
+    if (e.version().cost().processorSeconds() != null) {
+      words.add(number(e.version().cost().processorSeconds()) + " s of processor");
+    }
+    if (e.version().cost().price() != null) {
+      words.add(String.valueOf(e.version().cost().price()));
+    }
+    return String.join(", ", words);
+  }
+
+  private static String matchWords(Match m) {
+    return text(
+        "Matched: %s ms late, polarity %s, %s dB added, likeness %.2f",
+        number(m.delayMs()),
+        m.polarity() < 0 ? "inverted" : "normal",
+        number(m.gainDb()),
+        m.confidence());
+  }
+
+  private static String limit(Requirements.Outcome o) {
+    String words = o.requirement().words().replace('-', '−').replace("<=", "≤").replace(">=", "≥");
+    if (o.meets().isEmpty()) {
+      return words + ": cannot be told";
+    }
+    return words
+        + (o.meets().get() ? ": kept, " : ": not kept, ")
+        + number(o.value().orElseThrow());
+  }
+
+  private Report.Spotted spotted(Entry e, Reading r, SpotSounds sounds) throws IOException {
+    Spot spot = r.spots().get(0);
+    Declaration d = Measures.declaration(r.measure());
+    double middle = (spot.from() + spot.to()) / 2;
+    double from = Math.max(0, middle - SPOT_SECONDS / 2);
+    double to = Math.min(source.seconds(), from + SPOT_SECONDS);
+    String words =
+        text(
+            "%s at %s, %.0f to %.0f Hz: %s%s",
+            d.title(),
+            clock(middle),
+            spot.low(),
+            spot.high(),
+            number(spot.value()),
+            d.unit().isEmpty() ? "" : " " + d.unit());
+    Heard own = matched.get(e.version().id());
+    if (own == null) {
+      return new Report.Spotted(words, clock(middle), "", "", "", "");
+    }
+    Heard before = new Heard(source, TimeMap.IDENTITY, Map.of());
+    double[] there = {own.map().at(from), own.map().at(to)};
+    String[] heard = sounds.of(before.between(from, to), own.between(from, to));
+    return new Report.Spotted(
+        words,
+        clock(middle),
+        SpotPicture.of(source, new double[] {from, to}),
+        SpotPicture.of(own.audio(), there),
+        heard[0],
+        heard[1]);
+  }
+
+  // --- how, and of what ---
+
+  private List<Report.Method> methods() {
+    return sheet.columns().stream()
+        .map(d -> new Report.Method(d.title(), d.id(), d.formula(), d.source()))
+        .toList();
+  }
+
+  private List<Report.File> files() {
+    List<Report.File> files = new ArrayList<>();
+    var facts = sheet.heading().source();
+    files.add(
+        new Report.File(
+            "Source",
+            sheet.heading().sourceFile().getFileName().toString(),
+            facts(facts),
+            facts.sha256()));
+    if (comparison.reference() != null) {
+      files.add(
+          new Report.File(
+              "Clean recording",
+              comparison.reference().file().getFileName().toString(),
+              "",
+              comparison.reference().sha256() == null ? "" : comparison.reference().sha256()));
+    }
+    for (Entry e : sheet.entries()) {
+      var own = e.version().facts();
+      files.add(
+          new Report.File(
+              e.version().label(),
+              e.version().file().getFileName().toString(),
+              facts(own),
+              own.sha256()));
+    }
+    return files;
+  }
+
+  private static String facts(MediaFacts facts) {
+    return text(
+        "%d Hz, %d channel%s, %.2f s",
+        facts.sampleRate(), facts.channels(), facts.channels() == 1 ? "" : "s", facts.seconds());
+  }
+}

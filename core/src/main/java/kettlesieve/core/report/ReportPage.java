@@ -1,0 +1,88 @@
+package kettlesieve.core.report;
+
+import com.openhtmltopdf.extend.FSSupplier;
+import com.openhtmltopdf.outputdevice.helper.BaseRendererBuilder.FontStyle;
+import com.openhtmltopdf.pdfboxout.PdfBoxRenderer;
+import com.openhtmltopdf.pdfboxout.PdfRendererBuilder;
+import com.openhtmltopdf.svgsupport.BatikSVGDrawer;
+import com.openhtmltopdf.util.XRLog;
+import freemarker.template.Configuration;
+import freemarker.template.TemplateException;
+import freemarker.template.TemplateExceptionHandler;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.io.StringWriter;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.util.GregorianCalendar;
+import java.util.Map;
+import java.util.TimeZone;
+
+/**
+ * A report as one HTML page that needs nothing else, or as PDF: one template for both. Everything
+ * from outside is escaped by the template's own rule.
+ */
+public final class ReportPage {
+  private static final Configuration TEMPLATES = templates();
+  private static final String FONTS = "/kettlesieve/core/fonts/";
+
+  private ReportPage() {}
+
+  private static Configuration templates() {
+    Configuration templates = new Configuration(Configuration.VERSION_2_3_34);
+    templates.setClassForTemplateLoading(ReportPage.class, "/kettlesieve/core/report");
+    templates.setDefaultEncoding("UTF-8");
+    templates.setNumberFormat("computer");
+    templates.setTemplateExceptionHandler(TemplateExceptionHandler.RETHROW_HANDLER);
+    templates.setLogTemplateExceptions(false);
+    return templates;
+  }
+
+  /** The report as a page. */
+  public static String html(Report report) {
+    return page(report, false);
+  }
+
+  private static String page(Report report, boolean print) {
+    try {
+      StringWriter text = new StringWriter();
+      TEMPLATES.getTemplate("report.ftlh").process(Map.of("r", report, "print", print), text);
+      return text.toString();
+    } catch (IOException | TemplateException e) {
+      throw new IllegalStateException("the template of the report is broken", e);
+    }
+  }
+
+  /**
+   * The report as PDF, without sounds; the fonts are in it. The same report gives the same bytes.
+   *
+   * @throws IOException if it cannot be written
+   */
+  public static void pdf(Report report, OutputStream out) throws IOException {
+    XRLog.setLoggingEnabled(false);
+    PdfRendererBuilder builder = new PdfRendererBuilder();
+    builder.useFastMode();
+    builder.withHtmlContent(PrintableText.of(page(report, true)), null);
+    builder.useSVGDrawer(new BatikSVGDrawer());
+    builder.useFont(font("SourceSans3_400Regular"), "Sieve", 400, FontStyle.NORMAL, true);
+    builder.useFont(font("SourceSans3_600SemiBold"), "Sieve", 600, FontStyle.NORMAL, true);
+    builder.toStream(out);
+    try (PdfBoxRenderer renderer = builder.buildPdfRenderer()) {
+      renderer.createPDFWithoutClosing();
+      var document = renderer.getPdfDocument();
+      document.setDocumentId(0L);
+      GregorianCalendar date = new GregorianCalendar(TimeZone.getTimeZone(ZoneOffset.UTC));
+      date.setTimeInMillis(
+          LocalDate.parse(report.date()).atStartOfDay(ZoneOffset.UTC).toInstant().toEpochMilli());
+      document.getDocumentInformation().setCreationDate(date);
+      document.getDocumentInformation().setModificationDate(date);
+      document.save(out);
+      document.close();
+    }
+  }
+
+  private static FSSupplier<InputStream> font(String name) {
+    return () -> ReportPage.class.getResourceAsStream(FONTS + name + ".ttf");
+  }
+}
