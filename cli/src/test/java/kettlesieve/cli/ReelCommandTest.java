@@ -112,4 +112,33 @@ class ReelCommandTest {
     assertThat(err.toString()).contains("gone.wav").contains("no such file");
     assertThat(Path.of(other)).doesNotExist();
   }
+
+  @Test
+  void aReportIsWrittenAsPageAndAsPdf() throws Exception {
+    String file = made();
+    Path page = folder.resolve("r.html");
+    Path pdf = folder.resolve("r.pdf");
+    String[] words = {
+      "report", file, "--html", page.toString(), "--pdf", pdf.toString(), "--no-sound",
+      "--date", "2026-11-26", "--profile", "book"
+    };
+    assertThat(run(words)).as(err.toString()).isZero();
+    assertThat(Files.readString(page))
+        .contains("2026-11-26")
+        .contains("Spoken book")
+        .contains("Mild")
+        .doesNotContain("data:audio");
+    assertThat(Files.readAllBytes(pdf)).startsWith("%PDF".getBytes("US-ASCII"));
+    byte[] once = Files.readAllBytes(page);
+    assertThat(run(words)).isZero();
+    assertThat(page).hasBinaryContent(once);
+    assertThat(run("report", file)).isZero();
+    assertThat(Files.readString(folder.resolve("lamp.html"))).contains("data:audio/flac");
+    String tape = folder.resolve("tape.wav").toString();
+    assertThat(run("report", file, "--pdf", tape)).isEqualTo(2);
+    assertThat(run("report", file, "--html", "x.html", "--date", "today")).isEqualTo(2);
+    assertThat(run("report", file, "--html", "x.html", "--profile", "none")).isEqualTo(2);
+    assertThat(err.toString()).contains("--profile is one of even");
+    assertThat(run("report", file, "--html", folder.resolve("no/x.html").toString())).isEqualTo(3);
+  }
 }

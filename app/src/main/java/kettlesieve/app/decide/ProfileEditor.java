@@ -40,6 +40,7 @@ final class ProfileEditor extends VBox {
   private final Button copy = new Button("Copy and edit");
   private final Button forget = new Button("Delete");
   private final TextArea limits = new TextArea();
+  private final Label shippedLimits = Texts.wrapped("", "quiet", "small");
   private final Label problem = Texts.wrapped("", "warning-text");
   private Profile shown;
 
@@ -79,8 +80,17 @@ final class ProfileEditor extends VBox {
     limits.setPrefRowCount(2);
     limits.setPrefColumnCount(24);
     limits.setMinHeight(48);
+    limits.setPrefHeight(52);
+    shippedLimits.setId("profile-limits-told");
+    shippedLimits.setMaxWidth(330);
     getChildren()
-        .addAll(Texts.of("What the profile asks for", "section"), buttons, grid, limits, problem);
+        .addAll(
+            Texts.of("What the profile asks for", "section"),
+            buttons,
+            grid,
+            shippedLimits,
+            limits,
+            problem);
     workspace.comparisonProperty().addListener((o, was, is) -> show());
     show();
   }
@@ -117,10 +127,16 @@ final class ProfileEditor extends VBox {
     }
     limits.setText(
         now.requirements().stream().map(Requirement::words).collect(Collectors.joining("\n")));
-    limits.setEditable(own);
-    boolean limited = own || !now.requirements().isEmpty();
-    limits.setVisible(limited);
-    limits.setManaged(limited);
+    limits.setVisible(own);
+    limits.setManaged(own);
+    boolean told = !own && !now.requirements().isEmpty();
+    shippedLimits.setText(
+        "Limits: "
+            + now.requirements().stream()
+                .map(Requirement::words)
+                .collect(Collectors.joining("; ")));
+    shippedLimits.setVisible(told);
+    shippedLimits.setManaged(told);
     title.setEditable(own);
     keep.setVisible(own);
     keep.setManaged(own);

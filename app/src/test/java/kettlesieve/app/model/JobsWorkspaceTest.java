@@ -389,4 +389,33 @@ class JobsWorkspaceTest {
     assertThat(workspace.preparedReference().match().gainDb()).isCloseTo(0, within(0.1));
     assertThat(workspace.listening().audible(Listening.REFERENCE)).isTrue();
   }
+
+  @Test
+  void reportAndReelAreWrittenInTheBackground() throws Exception {
+    open(sieve("tide-table"), 4);
+    await(() -> workspace.state("v1").prepared() != null);
+    Path page = folder.resolve("tide.html");
+    onUi(() -> workspace.handover().report(page));
+    await(() -> workspace.messageProperty().get().contains("stands in tide.html"));
+    assertThat(Files.readString(page)).contains("Ranking").contains("data:audio/flac");
+    Path reel = folder.resolve("tide.wav");
+    onUi(() -> workspace.handover().reel(reel, ""));
+    await(() -> workspace.messageProperty().get().contains("stands in tide.wav"));
+    List<String> pieces = Files.readAllLines(folder.resolve("tide.csv"));
+    assertThat(pieces.get(1)).endsWith("Source");
+    assertThat(pieces).hasSize(1 + 1 + workspace.comparison().versions().size());
+    // Stretched versions play in their own time: shorter by a fifth.
+    double first = Double.parseDouble(pieces.get(2).split(",")[0]);
+    double second = Double.parseDouble(pieces.get(3).split(",")[0]);
+    assertThat((second - first - 0.5) / (first - 0.5)).isCloseTo(0.8, within(0.02));
+    // Never over a recording, and a folder that is not there is said.
+    Path own = workspace.comparison().source().file();
+    long size = Files.size(own);
+    onUi(() -> workspace.handover().reel(own, ""));
+    await(() -> workspace.messageProperty().get().contains("Choose another name"));
+    assertThat(Files.size(own)).isEqualTo(size);
+    onUi(() -> workspace.handover().report(folder.resolve("no/where.pdf")));
+    await(() -> workspace.messageProperty().get().contains("could not be written"));
+    await(() -> !workspace.handover().busyProperty().get());
+  }
 }
