@@ -119,8 +119,17 @@ class ReelCommandTest {
     Path page = folder.resolve("r.html");
     Path pdf = folder.resolve("r.pdf");
     String[] words = {
-      "report", file, "--html", page.toString(), "--pdf", pdf.toString(), "--no-sound",
-      "--date", "2026-11-26", "--profile", "book"
+      "report",
+      file,
+      "--html",
+      page.toString(),
+      "--pdf",
+      pdf.toString(),
+      "--no-sound",
+      "--date",
+      "2026-11-26",
+      "--profile",
+      "book"
     };
     assertThat(run(words)).as(err.toString()).isZero();
     assertThat(Files.readString(page))
