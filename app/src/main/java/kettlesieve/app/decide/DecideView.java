@@ -33,16 +33,19 @@ import kettlesieve.app.shared.Fields;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
+import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.media.WholeFile;
+import kettlesieve.core.report.PassageWords;
 import kettlesieve.core.report.ScoresCsv;
 import kettlesieve.core.report.ScoresJson;
 import kettlesieve.core.score.BestSet;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.Failure;
+import kettlesieve.core.score.Passages;
 import kettlesieve.core.score.Places;
 import kettlesieve.core.score.ReferenceOrder;
 import kettlesieve.core.score.Requirements;
@@ -271,7 +274,11 @@ public final class DecideView extends VBox {
     }
     Optional<BestSet> set = BestSet.of(sheet);
     if (set.isPresent()) {
-      ranking.add(roles(set.get()), 1, row, 7, 1);
+      ranking.add(roles(set.get()), 1, row++, 7, 1);
+    }
+    Optional<Passages> passages = Passages.of(sheet);
+    if (passages.isPresent() && workspace.sourceProperty().get() != null) {
+      ranking.add(passages(sheet, passages.get()), 1, row, 7, 1);
     }
   }
 
@@ -288,6 +295,50 @@ public final class DecideView extends VBox {
           .add(
               Texts.of(
                   "and " + (all.size() - MOST_SHOWN) + " more pairs; the JSON has all of them",
+                  "quiet",
+                  "small"));
+    }
+    return box;
+  }
+
+  /** Who leads where along the source, and why. */
+  private Node passages(ScoreSheet sheet, Passages passages) {
+    double seconds = workspace.sourceProperty().get().audio().seconds();
+    VBox box = new VBox(4);
+    box.setId("passages");
+    box.setPadding(new Insets(14, 0, 4, 0));
+    Button save = new Button("Save the leaders …", Icons.of(Feather.SCISSORS));
+    save.setId("leaders");
+    save.getStyleClass().add("small");
+    save.setTooltip(
+        new Tooltip(
+            "Each passage from its leader, matched, with fades of 10 ms, as one WAV with a cue"
+                + "\na change, and the list beside it. A plan for an edit, not an edit."));
+    boolean onTime = sheet.job() != Job.STRETCH && sheet.job() != Job.PITCH;
+    save.setVisible(onTime && sheet.job() != Job.STEMS);
+    save.disableProperty().bind(workspace.handover().busyProperty());
+    save.setOnAction(
+        e ->
+            Choosers.of(
+                    workspace.lastFolder(),
+                    "Save the leaders",
+                    new FileChooser.ExtensionFilter("WAV", "*.wav"))
+                .save(getScene().getWindow(), fileName() + "-leaders.wav", folder())
+                .ifPresent(file -> workspace.handover().leaders(file, passages)));
+    Region gap = new Region();
+    HBox.setHgrow(gap, Priority.ALWAYS);
+    HBox head = new HBox(10, Texts.of("Passage by passage", "strong"), gap, save);
+    head.setAlignment(Pos.CENTER_LEFT);
+    box.getChildren().addAll(head, new PassageLane(workspace, passages, seconds));
+    List<Passages.Passage> stretches = passages.stretches();
+    for (Passages.Passage p : stretches.subList(0, Math.min(MOST_SHOWN, stretches.size()))) {
+      box.getChildren().add(Texts.wrapped(PassageWords.of(sheet, p), "quiet", "small"));
+    }
+    if (stretches.size() > MOST_SHOWN) {
+      box.getChildren()
+          .add(
+              Texts.of(
+                  "and " + (stretches.size() - MOST_SHOWN) + " more; the report has all of them",
                   "quiet",
                   "small"));
     }

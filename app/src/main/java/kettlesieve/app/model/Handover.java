@@ -18,10 +18,13 @@ import kettlesieve.core.match.Heard;
 import kettlesieve.core.media.Surroundings;
 import kettlesieve.core.media.WavWriter;
 import kettlesieve.core.media.WholeFile;
+import kettlesieve.core.report.LeadersAudio;
+import kettlesieve.core.report.PassageWords;
 import kettlesieve.core.report.Reel;
 import kettlesieve.core.report.Report;
 import kettlesieve.core.report.ReportMaker;
 import kettlesieve.core.report.ReportPage;
+import kettlesieve.core.score.Passages;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
@@ -104,7 +107,7 @@ public final class Handover implements AutoCloseable {
                   new Reel.Plan(passages, role, false, Reel.GAP_SECONDS));
           WavWriter.write(
               reel.audio(), reel.cues(), file, WavWriter.Format.PCM_24, Progress.SILENT);
-          String base = file.toString().replaceFirst("\\.[^./\\\\]*$", "");
+          String base = withoutEnding(file);
           WholeFile.write(Path.of(base + ".csv"), reel.csv());
           WholeFile.write(Path.of(base + ".txt"), reel.text());
           String lowered =
@@ -121,6 +124,30 @@ public final class Handover implements AutoCloseable {
               + "."
               + lowered;
         });
+  }
+
+  /** Writes each passage from its leader, with cues, and the list of passages beside it. */
+  public void leaders(Path file, Passages passages) {
+    ScoreSheet sheet = workspace.sheetProperty().get();
+    Audio source = workspace.sourceProperty().get().audio();
+    Map<String, Heard> heard = heard();
+    go(
+        file,
+        () -> {
+          Audio leaders = new LeadersAudio(passages, heard, source.sampleRate(), source.frames());
+          WavWriter.write(
+              leaders,
+              PassageWords.cues(sheet, passages, source.sampleRate()),
+              file,
+              WavWriter.Format.FLOAT,
+              Progress.SILENT);
+          WholeFile.write(Path.of(withoutEnding(file) + ".csv"), PassageWords.csv(sheet, passages));
+          return "The leaders stand in " + file.getFileName() + ".";
+        });
+  }
+
+  private static String withoutEnding(Path file) {
+    return file.toString().replaceFirst("\\.[^./\\\\]*$", "");
   }
 
   private Map<String, Heard> heard() {

@@ -26,6 +26,7 @@ import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.rig.CommandTool;
 import kettlesieve.core.rig.RigTool;
 import kettlesieve.core.rig.Run;
+import kettlesieve.core.score.Passages;
 import kettlesieve.core.signal.Progress;
 import kettlesieve.core.work.ResultStore;
 import kettlesieve.demo.Demo;
@@ -408,6 +409,12 @@ class JobsWorkspaceTest {
     double first = Double.parseDouble(pieces.get(2).split(",")[0]);
     double second = Double.parseDouble(pieces.get(3).split(",")[0]);
     assertThat((second - first - 0.5) / (first - 0.5)).isCloseTo(0.8, within(0.02));
+    Passages passages = Passages.of(workspace.sheetProperty().get()).orElseThrow();
+    Path leaders = folder.resolve("leaders.wav");
+    onUi(() -> workspace.handover().leaders(leaders, passages));
+    await(() -> workspace.messageProperty().get().contains("stand in leaders.wav"));
+    assertThat(Files.readAllLines(folder.resolve("leaders.csv")))
+        .hasSize(1 + passages.stretches().size());
     // Never over a recording, and a folder that is not there is said.
     Path own = workspace.comparison().source().file();
     long size = Files.size(own);

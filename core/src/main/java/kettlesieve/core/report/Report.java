@@ -14,6 +14,7 @@ import java.util.List;
  * @param limits the hard limits of the profile in words; empty without any
  * @param tables readings, a few versions at a time
  * @param plot what each version gains and pays, as SVG; empty if there are fewer than two points
+ * @param passages who leads where, a line each
  * @param versions every version by itself
  * @param fairness what was unfair, and what was done
  * @param methods every reading that was taken
@@ -34,6 +35,7 @@ public record Report(
     List<String> limits,
     List<Table> tables,
     String plot,
+    List<String> passages,
     List<Single> versions,
     List<Unfair> fairness,
     List<Method> methods,

@@ -24,6 +24,7 @@ import kettlesieve.core.measure.Spot;
 import kettlesieve.core.media.MediaFacts;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.Notice;
+import kettlesieve.core.score.Passages;
 import kettlesieve.core.score.Places;
 import kettlesieve.core.score.Requirements;
 import kettlesieve.core.score.ScoreSheet;
@@ -88,6 +89,9 @@ public final class ReportMaker {
         limits,
         tables(),
         TradeOffSvg.of(TradeOff.of(sheet, comparison), numbers),
+        Passages.of(sheet).map(Passages::stretches).orElse(List.of()).stream()
+            .map(p -> PassageWords.of(sheet, p))
+            .toList(),
         singles,
         sheet.allFairness().stream()
             .map(i -> new Report.Unfair(i.version(), i.matter(), i.found(), i.done()))

@@ -17,9 +17,9 @@ import kettlesieve.core.measure.Reading;
 
 /**
  * Which version leads in each passage: scores of half seconds, made of the traces of the scored
- * readings in the same way as the scores of the whole, paired between versions. Where another is
- * not surely better the leader stays the same, so that the lead does not flicker. A plan for an
- * edit, not an edit.
+ * readings about the readings themselves, in the same way as the scores of the whole, paired
+ * between versions. Where another is not surely better the leader stays the same, so that the lead
+ * does not flicker. A plan for an edit, not an edit.
  *
  * @param passages in order of time, without gaps
  */
@@ -150,10 +150,16 @@ public record Passages(List<Passage> passages) {
         counts[cell]++;
       }
     }
+    double[] here = new double[cells];
+    for (int c = 0; c < cells; c++) {
+      here[c] = counts[c] == 0 ? Double.NaN : scored.applyAsDouble(sums[c] / counts[c]);
+    }
+    // A trace tells where; how much the whole is worth is told by the reading, often a median.
+    double usual = Arrays.stream(here).filter(Double::isFinite).average().orElse(Double.NaN);
     double[] scores = new double[cells];
     for (int c = 0; c < cells; c++) {
-      scores[c] =
-          counts[c] == 0 ? Double.NaN : scale.score(scored.applyAsDouble(sums[c] / counts[c]));
+      double there = r.scored().value() + here[c] - usual;
+      scores[c] = Double.isNaN(there) ? Double.NaN : scale.score(there);
     }
     return scores;
   }
