@@ -49,7 +49,7 @@ public final class Bandwidth implements PairMeasure, SetMeasure, WarpMeasure {
           "Upper edge of the highest third-octave up to which all bands with 40 or more wanted cells"
               + " stay within 15 dB of the source; scored in octaves below the source's own top."
               + " In declip only over frames without clipped samples; in stems over the role's own"
-              + " cells, up to its highest band within 60 dB of its loudest; in stretch and pitch of mean"
+              + " cells, the highest band within 15 dB of those within 60 dB of its loudest; in stretch and pitch of mean"
               + " spectra, in sixths of an octave, level by 300 to 3,000 Hz.",
           "Bands by IEC 61260-1; the telephone band by ITU-T G.712.");
 
@@ -131,9 +131,8 @@ public final class Bandwidth implements PairMeasure, SetMeasure, WarpMeasure {
       cells[b] = counts ? cells[b] : 0;
       first = counts && first < 0 ? b : first;
     }
-    int start = first;
     int top = top(cells);
-    if (start < 0 || top <= start) {
+    if (first < 0 || top <= first) {
       throw new NotMeasurableException("there is too little in the mix that is " + role + " alone");
     }
     // The level is that of the middle, whatever was cut above; a bass has none there.
@@ -150,7 +149,7 @@ public final class Bandwidth implements PairMeasure, SetMeasure, WarpMeasure {
     Estimate hz =
         set.source()
             .bootstrap()
-            .estimate(w -> topBand(mix, stem, cells, start, top, w))
+            .estimate(w -> highestBand(mix, stem, cells, top, w))
             .map(b -> Math.min(nyquist, ThirdOctaveBands.highHz((int) b)));
     return reading(hz, Math.min(nyquist, ThirdOctaveBands.highHz(top)), places, 0);
   }
@@ -200,16 +199,13 @@ public final class Bandwidth implements PairMeasure, SetMeasure, WarpMeasure {
                 w -> {
                   double level = gain(middleBefore, middleAfter, w);
                   double own = gain(middleBefore, middleKept, w);
-                  int reached = start;
-                  for (int i = start; i <= top; i++) {
-                    if (counts[i] > 0) {
-                      // A voice that stays who it is keeps its top where it was.
-                      double there = gain(before[i], after[i], w) - level;
-                      double here = gain(before[i], kept[i], w) - own;
-                      if (Math.max(here, there) < LOST_DB) {
-                        break;
-                      }
-                      reached = i;
+                  int reached = top;
+                  for (; reached > start; reached--) {
+                    // A voice that stays who it is keeps its top where it was.
+                    double there = gain(before[reached], after[reached], w) - level;
+                    double here = gain(before[reached], kept[reached], w) - own;
+                    if (counts[reached] > 0 && Math.max(here, there) >= LOST_DB) {
+                      break;
                     }
                   }
                   return lowered * stepHz(reached + 1);
@@ -280,6 +276,21 @@ public final class Bandwidth implements PairMeasure, SetMeasure, WarpMeasure {
       top = b;
     }
     return top;
+  }
+
+  /** The highest band that is there, whatever is missing under it: that is told elsewhere. */
+  private static double highestBand(
+      double[][] source, double[][] version, int[] cells, int top, int[] w) {
+    int lowest = top;
+    for (int b = top; b >= 0; b--) {
+      if (cells[b] >= ENOUGH_CELLS) {
+        if (gain(source[b], version[b], w) >= LOST_DB) {
+          return b;
+        }
+        lowest = b;
+      }
+    }
+    return lowest;
   }
 
   private static double gain(double[] source, double[] version, int[] weights) {

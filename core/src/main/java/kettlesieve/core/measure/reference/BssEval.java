@@ -29,6 +29,9 @@ public final class BssEval {
   private static final int CONVOLUTION_LENGTH = 1 << 13;
   private static final int CONVOLUTION_STEP = CONVOLUTION_LENGTH - TAPS + 1;
 
+  /** What is left of a channel once its copy is taken off, 70 dB down, is the rounding of a file. */
+  private static final double COPY = 1e-7;
+
   private static final int PANEL = 64;
   private static final int TILE = 512;
 
@@ -104,7 +107,8 @@ public final class BssEval {
    * The evaluation of spatial images: every channel of an estimate may be made of all channels of
    * the sources.
    *
-   * @param sources all of one length and as many channels; silent channels are left out
+   * @param sources all of one length and as many channels; silent channels are left out, and those
+   *     that are another of their source at another level: they can make nothing more
    * @throws IllegalArgumentException if the lengths differ or all of them are silent
    */
   public static BssEval ofImages(List<Audio> sources) {
@@ -117,7 +121,7 @@ public final class BssEval {
         throw new IllegalArgumentException("all sources must have one length");
       }
       for (int c = 0; c < source.channels(); c++) {
-        if (sounds(source, c)) {
+        if (sounds(source, c) && !copied(source, c)) {
           lines.add(new Line(source, c));
         }
       }
@@ -145,6 +149,27 @@ public final class BssEval {
       }
     }
     return false;
+  }
+
+  /** Whether a channel is the first of its source, at another level: mono that was panned. */
+  private static boolean copied(Audio audio, int channel) {
+    if (channel == 0 || !sounds(audio, 0)) {
+      return false;
+    }
+    float[] first = new float[1 << 14];
+    float[] own = new float[1 << 14];
+    double[] sums = new double[3];
+    for (long at = 0; at < audio.frames(); at += own.length) {
+      int n = (int) Math.min(own.length, audio.frames() - at);
+      audio.read(0, at, first, 0, n);
+      audio.read(channel, at, own, 0, n);
+      for (int i = 0; i < n; i++) {
+        sums[0] += (double) first[i] * first[i];
+        sums[1] += (double) first[i] * own[i];
+        sums[2] += (double) own[i] * own[i];
+      }
+    }
+    return sums[2] - sums[1] * sums[1] / sums[0] < COPY * sums[2];
   }
 
   // --- correlations ---
