@@ -3,11 +3,13 @@ package kettlesieve.app;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
+import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListView;
+import javafx.scene.control.TextArea;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.stage.Stage;
@@ -188,6 +190,24 @@ class MeasureWindowTest extends WindowFixture {
     assertThat(workspace.comparison().profiles().get(0).weight("missed")).isEqualTo(9);
     robot.interact(workspace.document()::undo);
     assertThat(workspace.comparison().profiles().get(0).weight("missed")).isEqualTo(1);
+    // Limits, one a line: kept and not kept stand under each version; nonsense changes nothing.
+    TextArea limits = find(robot, "#profile-limits", TextArea.class);
+    robot.interact(() -> limits.setText("bandwidth >= 90\npause-noise.dBFS ≤ −119"));
+    fire(robot, "#profile-keep");
+    assertThat(workspace.comparison().profiles().get(0).requirements()).hasSize(2);
+    Label kept = find(robot, "#limits-v1", Label.class);
+    assertThat(kept.getText()).isEqualTo("1 limit not kept");
+    assertThat(kept.getTooltip().getText())
+        .contains("bandwidth >= 90: kept")
+        .contains("pause-noise.dBFS <= -119: not kept")
+        .contains("off by");
+    robot.interact(() -> limits.setText("nonsense >= 3"));
+    fire(robot, "#profile-keep");
+    assertThat(workspace.comparison().profiles().get(0).requirements()).hasSize(2);
+    assertThat(robot.lookup("There is no reading called nonsense.").tryQuery()).isPresent();
+    // Who leads where is drawn along the source; a click hears the leader there.
+    Node lane = find(robot, "#passage-lane", Node.class);
+    assertThat(lane.getAccessibleText()).contains("leader");
     fire(robot, "#profile-delete");
     assertThat(workspace.comparison().profiles()).isEmpty();
     assertThat(workspace.sheetProperty().get().profile().name()).isEqualTo("even");

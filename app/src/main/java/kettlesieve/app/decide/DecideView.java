@@ -305,7 +305,7 @@ public final class DecideView extends VBox {
   private Node passages(ScoreSheet sheet, Passages passages) {
     double seconds = workspace.sourceProperty().get().audio().seconds();
     VBox box = new VBox(4);
-    box.setId("passages");
+    box.setId("passage-box");
     box.setPadding(new Insets(14, 0, 4, 0));
     Button save = new Button("Save the leaders …", Icons.of(Feather.SCISSORS));
     save.setId("leaders");

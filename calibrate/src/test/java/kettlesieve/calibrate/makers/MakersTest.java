@@ -169,4 +169,34 @@ class MakersTest {
           .isCloseTo(0.3 + (double) way[1] * 0.1, within(1e-3));
     }
   }
+
+  /** A plain vocoder keeps pitch and level, and smears a click over its window. */
+  @Test
+  void freePhasesStretchAToneAndSmearAClick() {
+    float[] tone = new float[4 * RATE];
+    for (int i = 0; i < tone.length; i++) {
+      tone[i] = (float) (0.4 * Math.sin(2 * Math.PI * 440 * i / RATE));
+    }
+    Audio longer = FreePhases.stretched(Audio.of(RATE, tone), 1.5, 1024);
+    assertThat(longer.frames()).isEqualTo(6 * RATE);
+    float[] y = longer.wholeChannel(0);
+    int crossings = 0;
+    for (int i = RATE + 1; i < 4 * RATE; i++) {
+      crossings += y[i - 1] < 0 && y[i] >= 0 ? 1 : 0;
+    }
+    assertThat(crossings).isCloseTo(3 * 440, within(3));
+    assertThat(db(y, RATE, 4 * RATE)).isCloseTo(db(tone, RATE, 3 * RATE), within(1.0));
+    float[] click = new float[4 * RATE];
+    click[2 * RATE] = 0.9f;
+    double wide = loudest(FreePhases.stretched(Audio.of(RATE, click), 1.5, 4096));
+    assertThat(wide).isLessThan(loudest(FreePhases.stretched(Audio.of(RATE, click), 1.5, 256)));
+  }
+
+  private static double loudest(Audio audio) {
+    double most = 0;
+    for (float v : audio.wholeChannel(0)) {
+      most = Math.max(most, Math.abs(v));
+    }
+    return most;
+  }
 }

@@ -1,12 +1,13 @@
 package kettlesieve.core.report;
 
-import java.awt.Font;
-import java.awt.FontFormatException;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
 import java.util.Set;
 import java.util.TreeSet;
+import org.apache.fontbox.ttf.CmapLookup;
+import org.apache.fontbox.ttf.TTFParser;
+import org.apache.pdfbox.io.RandomAccessReadBuffer;
 
 /**
  * What the font of the PDF can show: signs that it has not are replaced, and said at the end.
@@ -14,20 +15,18 @@ import java.util.TreeSet;
  */
 final class PrintableText {
   private static final String INSTEAD = "\u25A1";
-  private static final Font FONT = font();
+  private static final CmapLookup GLYPHS = glyphs();
   private static final int MOST_NAMED = 12;
 
   private PrintableText() {}
 
-  private static Font font() {
+  private static CmapLookup glyphs() {
     try (InputStream in =
         PrintableText.class.getResourceAsStream(
             "/kettlesieve/core/fonts/SourceSans3_400Regular.ttf")) {
-      return Font.createFont(Font.TRUETYPE_FONT, in);
+      return new TTFParser().parse(new RandomAccessReadBuffer(in)).getUnicodeCmapLookup();
     } catch (IOException e) {
       throw new UncheckedIOException("the font of reports cannot be read", e);
-    } catch (FontFormatException e) {
-      throw new IllegalStateException("the font of reports is broken", e);
     }
   }
 
@@ -38,7 +37,7 @@ final class PrintableText {
     page.codePoints()
         .forEach(
             c -> {
-              if (c < 0x80 || FONT.canDisplay(c)) {
+              if (c < 0x80 || GLYPHS.getGlyphId(c) != 0) {
                 text.appendCodePoint(c);
               } else {
                 missing.add(String.format("U+%04X", c));

@@ -29,7 +29,9 @@ public final class BssEval {
   private static final int CONVOLUTION_LENGTH = 1 << 13;
   private static final int CONVOLUTION_STEP = CONVOLUTION_LENGTH - TAPS + 1;
 
-  /** What is left of a channel once its copy is taken off, 70 dB down, is the rounding of a file. */
+  /**
+   * What is left of a channel once its copy is taken off, 70 dB down, is the rounding of a file.
+   */
   private static final double COPY = 1e-7;
 
   private static final int PANEL = 64;
