@@ -39,6 +39,7 @@ import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.media.WholeFile;
+import kettlesieve.core.report.Answer;
 import kettlesieve.core.report.PassageWords;
 import kettlesieve.core.report.ScoresCsv;
 import kettlesieve.core.report.ScoresJson;
@@ -50,6 +51,7 @@ import kettlesieve.core.score.Places;
 import kettlesieve.core.score.ReferenceOrder;
 import kettlesieve.core.score.Requirements;
 import kettlesieve.core.score.ScoreSheet;
+import kettlesieve.core.score.WhatIf;
 import org.kordamp.ikonli.feather.Feather;
 
 /** Decide: the ranking under the delivery profile, verdicts, exports. */
@@ -58,6 +60,7 @@ public final class DecideView extends VBox {
   private final GridPane ranking = new GridPane();
   private final Label profile = new Label();
   private final Label profileWords = Texts.of("", "quiet");
+  private final Label answer = new Label();
   private final TextArea notes = new TextArea();
   private boolean showing;
 
@@ -95,6 +98,10 @@ public final class DecideView extends VBox {
     profileWords.setMinWidth(0);
     HBox.setHgrow(profileWords, Priority.SOMETIMES);
     head.setAlignment(Pos.BASELINE_LEFT);
+    answer.setId("answer");
+    answer.getStyleClass().add("answer");
+    answer.setWrapText(true);
+    answer.setMinHeight(Region.USE_PREF_SIZE);
     ScrollPane scroll = new ScrollPane(ranking);
     scroll.setFitToWidth(true);
     VBox.setVgrow(scroll, Priority.ALWAYS);
@@ -103,7 +110,7 @@ public final class DecideView extends VBox {
     HBox.setHgrow(noteBox, Priority.ALWAYS);
     HBox foot = new HBox(24, noteBox, new ProfileEditor(workspace));
     foot.setMinHeight(Region.USE_PREF_SIZE);
-    getChildren().addAll(head, scroll, foot);
+    getChildren().addAll(head, answer, scroll, foot);
     workspace.sheetProperty().addListener((o, was, is) -> fill());
     workspace.comparisonProperty().addListener((o, was, is) -> fill());
     fill();
@@ -220,6 +227,9 @@ public final class DecideView extends VBox {
     }
     showing = false;
     ranking.getChildren().clear();
+    answer.setText("");
+    answer.setVisible(false);
+    answer.setManaged(false);
     ScoreSheet sheet = workspace.sheetProperty().get();
     if (sheet == null || sheet.entries().isEmpty()) {
       profile.setText("Ranking");
@@ -230,6 +240,9 @@ public final class DecideView extends VBox {
     }
     profile.setText("Ranking for: " + sheet.profile().title());
     profileWords.setText(sheet.profile().description());
+    answer.setText(new Answer(sheet).lines().stream().limit(2).collect(Collectors.joining(" ")));
+    answer.setVisible(true);
+    answer.setManaged(true);
     Optional<ReferenceOrder> nearness = ReferenceOrder.of(sheet, Part.ALL);
     String[] heads = {
       "",
@@ -272,6 +285,10 @@ public final class DecideView extends VBox {
     if (nearness.isPresent() && !nearness.get().disagreements().isEmpty()) {
       ranking.add(disagreements(nearness.get().disagreements()), 1, row++, 7, 1);
     }
+    List<WhatIf> turns = WhatIf.of(sheet, 3);
+    if (!turns.isEmpty()) {
+      ranking.add(turns(turns), 1, row++, 7, 1);
+    }
     Optional<BestSet> set = BestSet.of(sheet);
     if (set.isPresent()) {
       ranking.add(roles(set.get()), 1, row++, 7, 1);
@@ -297,6 +314,18 @@ public final class DecideView extends VBox {
                   "and " + (all.size() - MOST_SHOWN) + " more pairs; the JSON has all of them",
                   "quiet",
                   "small"));
+    }
+    return box;
+  }
+
+  /** What would change the order of the first. */
+  private Node turns(List<WhatIf> turns) {
+    VBox box = new VBox(2, Texts.of("What would change the order", "strong"));
+    box.setId("turns");
+    box.setPadding(new Insets(12, 0, 0, 0));
+    for (WhatIf turn : turns) {
+      String label = workspace.comparison().version(turn.version()).map(Version::label).orElse("");
+      box.getChildren().add(Texts.wrapped(label + ": " + turn.words(), "quiet", "small"));
     }
     return box;
   }

@@ -11,6 +11,7 @@ import java.util.List;
  * @param profile the delivery profile, with its description
  * @param answer what to use and why, a sentence each
  * @param ranking versions from the best to the worst
+ * @param turns what would change the order of the first, a line each
  * @param limits the hard limits of the profile in words; empty without any
  * @param tables readings, a few versions at a time
  * @param plot what each version gains and pays, as SVG; empty if there are fewer than two points
@@ -32,6 +33,7 @@ public record Report(
     String profile,
     List<String> answer,
     List<Place> ranking,
+    List<String> turns,
     List<String> limits,
     List<Table> tables,
     String plot,

@@ -3,7 +3,6 @@ package kettlesieve.core.report;
 import java.io.IOException;
 import java.time.LocalDate;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -29,6 +28,7 @@ import kettlesieve.core.score.Places;
 import kettlesieve.core.score.Requirements;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.TradeOff;
+import kettlesieve.core.score.WhatIf;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.TimeMap;
 
@@ -45,6 +45,7 @@ public final class ReportMaker {
   private final ScoreSheet sheet;
   private final Audio source;
   private final Map<String, Heard> matched;
+  private final Answer answer;
   private final Map<String, Integer> numbers = new LinkedHashMap<>();
 
   /**
@@ -59,6 +60,7 @@ public final class ReportMaker {
     this.sheet = sheet;
     this.source = source;
     this.matched = matched;
+    this.answer = new Answer(sheet);
     for (Version v : comparison.versions()) {
       numbers.put(v.id(), numbers.size() + 1);
     }
@@ -84,8 +86,9 @@ public final class ReportMaker {
         sheet.job().title(),
         date.toString(),
         sheet.profile().title() + ". " + sheet.profile().description(),
-        answer(),
+        answer.lines(),
         sheet.ranked(Part.ALL).stream().map(this::place).toList(),
+        WhatIf.of(sheet, 3).stream().map(this::turn).toList(),
         limits,
         tables(),
         TradeOffSvg.of(TradeOff.of(sheet, comparison), numbers),
@@ -119,86 +122,6 @@ public final class ReportMaker {
     return String.format(Locale.ROOT, pattern, values);
   }
 
-  private static String number(double value) {
-    double size = Math.abs(value);
-    // What rounds to nothing has no sign.
-    double shown = size < 0.005 ? 0 : value;
-    return text(size >= 100 ? "%.0f" : size >= 10 ? "%.1f" : "%.2f", shown).replace('-', '−');
-  }
-
-  // --- the answer ---
-
-  private List<String> answer() {
-    List<Entry> ranked =
-        sheet.ranked(Part.ALL).stream().filter(e -> e.card().overall().isPresent()).toList();
-    List<String> answer = new ArrayList<>();
-    if (ranked.isEmpty()) {
-      answer.add("No version has a score: the readings below say why.");
-      return answer;
-    }
-    Entry first = ranked.get(0);
-    String score = text("%.0f of 100", first.card().overall().orElseThrow().value());
-    answer.add(
-        first.tiedWith().isEmpty()
-            ? text("“%s” comes first, with %s.", first.version().label(), score)
-            : text(
-                "“%s” has the highest score, %s, but is not told apart from %s.",
-                first.version().label(),
-                score,
-                first.tiedWith().size() == 1
-                    ? "“" + first.tiedWith().get(0) + "”"
-                    : first.tiedWith().size() + " others"));
-    answer.add(
-        dearest(first)
-            .map(r -> text("What costs it most is %s.", words(r)))
-            .orElse("None of its readings costs it anything."));
-    List<Requirements.Outcome> outcomes = Requirements.of(first, sheet.profile());
-    answer.add(
-        Requirements.word(outcomes)
-            .map(word -> text("Delivery for “%s”: %s.", sheet.profile().title(), word))
-            .orElse(
-                ranked.size() == 1
-                    ? "There is no other version to set it against."
-                    : text(
-                        "The last of %d is “%s”, with %.0f.",
-                        ranked.size(),
-                        ranked.get(ranked.size() - 1).version().label(),
-                        ranked.get(ranked.size() - 1).card().overall().orElseThrow().value())));
-    return answer;
-  }
-
-  private Optional<Double> score(Reading r) {
-    return sheet
-        .scoring()
-        .scale(Measures.declaration(r.measure()), sheet.job())
-        .map(s -> s.score(r.scored().value()));
-  }
-
-  private Optional<Reading> dearest(Entry entry) {
-    return byCost(entry).stream().findFirst().filter(r -> score(r).orElse(100.0) < 99.5);
-  }
-
-  /** The scored readings, the one that costs most first. */
-  private List<Reading> byCost(Entry entry) {
-    return entry.taken().readings().stream()
-        .filter(r -> score(r).isPresent() && r.figure().finite())
-        .sorted(Comparator.comparingDouble(r -> score(r).orElseThrow()))
-        .toList();
-  }
-
-  private String words(Reading r) {
-    Declaration d = Measures.declaration(r.measure());
-    String value =
-        text("%s (%s%s)", d.title(), number(r.value()), d.unit().isEmpty() ? "" : " " + d.unit());
-    return r.spots().isEmpty()
-        ? value
-        : value + ", worst at " + clock((r.spots().get(0).from() + r.spots().get(0).to()) / 2);
-  }
-
-  private static String clock(double seconds) {
-    return text("%d:%04.1f", (int) seconds / 60, seconds % 60);
-  }
-
   // --- tables ---
 
   private Report.Place place(Entry e) {
@@ -219,6 +142,11 @@ public final class ReportMaker {
         axes,
         Requirements.word(Requirements.of(e, sheet.profile())).orElse(""),
         verdict(e));
+  }
+
+  private String turn(WhatIf w) {
+    String label = comparison.version(w.version()).map(Version::label).orElse("");
+    return label + ": " + w.words();
   }
 
   private String verdict(Entry e) {
@@ -258,9 +186,9 @@ public final class ReportMaker {
     double low = r.estimate().low();
     double high = r.estimate().high();
     return new Report.Cell(
-        number(r.value()),
-        high > low ? number(low) + " to " + number(high) : "",
-        score(r).map(s -> (int) Math.round(s)).orElse(-1));
+        Answer.number(r.value()),
+        high > low ? Answer.number(low) + " to " + Answer.number(high) : "",
+        answer.score(r).map(s -> (int) Math.round(s)).orElse(-1));
   }
 
   // --- versions ---
@@ -276,8 +204,8 @@ public final class ReportMaker {
     }
     facts.add(matchWords(e.version().match()));
     List<Report.Spotted> spots = new ArrayList<>();
-    for (Reading r : byCost(e)) {
-      if (spots.size() < SPOTS && !r.spots().isEmpty() && score(r).orElse(100.0) < 99.5) {
+    for (Reading r : answer.byCost(e)) {
+      if (spots.size() < SPOTS && !r.spots().isEmpty() && answer.score(r).orElse(100.0) < 99.5) {
         spots.add(spotted(e, r, sounds));
       }
     }
@@ -296,16 +224,16 @@ public final class ReportMaker {
   }
 
   private static String amount(Version v) {
-    return v.amount() == null ? "" : text(", amount %s", number(v.amount()));
+    return v.amount() == null ? "" : text(", amount %s", Answer.number(v.amount()));
   }
 
   private static String cost(Entry e) {
     List<String> words = new ArrayList<>();
     if (e.version().cost().seconds() != null) {
-      words.add(number(e.version().cost().seconds()) + " s");
+      words.add(Answer.number(e.version().cost().seconds()) + " s");
     }
     if (e.version().cost().processorSeconds() != null) {
-      words.add(number(e.version().cost().processorSeconds()) + " s of processor");
+      words.add(Answer.number(e.version().cost().processorSeconds()) + " s of processor");
     }
     if (e.version().cost().price() != null) {
       words.add(String.valueOf(e.version().cost().price()));
@@ -316,9 +244,9 @@ public final class ReportMaker {
   private static String matchWords(Match m) {
     return text(
         "Matched: %s ms late, polarity %s, %s dB added, likeness %.2f",
-        number(m.delayMs()),
+        Answer.number(m.delayMs()),
         m.polarity() < 0 ? "inverted" : "normal",
-        number(m.gainDb()),
+        Answer.number(m.gainDb()),
         m.confidence());
   }
 
@@ -329,7 +257,7 @@ public final class ReportMaker {
     }
     return words
         + (o.meets().get() ? ": kept, " : ": not kept, ")
-        + number(o.value().orElseThrow());
+        + Answer.number(o.value().orElseThrow());
   }
 
   private Report.Spotted spotted(Entry e, Reading r, SpotSounds sounds) throws IOException {
@@ -342,21 +270,21 @@ public final class ReportMaker {
         text(
             "%s at %s, %.0f to %.0f Hz: %s%s",
             d.title(),
-            clock(middle),
+            Answer.clock(middle),
             spot.low(),
             spot.high(),
-            number(spot.value()),
+            Answer.number(spot.value()),
             d.unit().isEmpty() ? "" : " " + d.unit());
     Heard own = matched.get(e.version().id());
     if (own == null) {
-      return new Report.Spotted(words, clock(middle), "", "", "", "");
+      return new Report.Spotted(words, Answer.clock(middle), "", "", "", "");
     }
     Heard before = new Heard(source, TimeMap.IDENTITY, Map.of());
     double[] there = {own.map().at(from), own.map().at(to)};
     String[] heard = sounds.of(before.between(from, to), own.between(from, to));
     return new Report.Spotted(
         words,
-        clock(middle),
+        Answer.clock(middle),
         SpotPicture.of(source, new double[] {from, to}),
         SpotPicture.of(own.audio(), there),
         heard[0],

@@ -1,0 +1,110 @@
+package kettlesieve.core.report;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Measures;
+import kettlesieve.core.measure.Part;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.score.Entry;
+import kettlesieve.core.score.Requirements;
+import kettlesieve.core.score.ScoreSheet;
+
+/** What to use and why, in a few sentences. */
+public final class Answer {
+  private final ScoreSheet sheet;
+
+  /**
+   * @param sheet that was ranked
+   */
+  public Answer(ScoreSheet sheet) {
+    this.sheet = sheet;
+  }
+
+  private static String text(String pattern, Object... values) {
+    return String.format(Locale.ROOT, pattern, values);
+  }
+
+  static String number(double value) {
+    double size = Math.abs(value);
+    // What rounds to nothing has no sign.
+    double shown = size < 0.005 ? 0 : value;
+    return text(size >= 100 ? "%.0f" : size >= 10 ? "%.1f" : "%.2f", shown).replace('-', '−');
+  }
+
+  /** A sentence each. */
+  public List<String> lines() {
+    List<Entry> ranked =
+        sheet.ranked(Part.ALL).stream().filter(e -> e.card().overall().isPresent()).toList();
+    List<String> answer = new ArrayList<>();
+    if (ranked.isEmpty()) {
+      answer.add("No version has a score: the readings below say why.");
+      return answer;
+    }
+    Entry first = ranked.get(0);
+    String score = text("%.0f of 100", first.card().overall().orElseThrow().value());
+    answer.add(
+        first.tiedWith().isEmpty()
+            ? text("“%s” comes first, with %s.", first.version().label(), score)
+            : text(
+                "“%s” has the highest score, %s, but is not told apart from %s.",
+                first.version().label(),
+                score,
+                first.tiedWith().size() == 1
+                    ? "“" + first.tiedWith().get(0) + "”"
+                    : first.tiedWith().size() + " others"));
+    answer.add(
+        dearest(first)
+            .map(r -> text("What costs it most is %s.", words(r)))
+            .orElse("None of its readings costs it anything."));
+    List<Requirements.Outcome> outcomes = Requirements.of(first, sheet.profile());
+    answer.add(
+        Requirements.word(outcomes)
+            .map(word -> text("Delivery for “%s”: %s.", sheet.profile().title(), word))
+            .orElse(
+                ranked.size() == 1
+                    ? "There is no other version to set it against."
+                    : text(
+                        "The last of %d is “%s”, with %.0f.",
+                        ranked.size(),
+                        ranked.get(ranked.size() - 1).version().label(),
+                        ranked.get(ranked.size() - 1).card().overall().orElseThrow().value())));
+    return answer;
+  }
+
+  /** The score of a reading; empty for what only informs. */
+  Optional<Double> score(Reading r) {
+    return sheet
+        .scoring()
+        .scale(Measures.declaration(r.measure()), sheet.job())
+        .map(s -> s.score(r.scored().value()));
+  }
+
+  private Optional<Reading> dearest(Entry entry) {
+    return byCost(entry).stream().findFirst().filter(r -> score(r).orElse(100.0) < 99.5);
+  }
+
+  /** The scored readings, the one that costs most first. */
+  List<Reading> byCost(Entry entry) {
+    return entry.taken().readings().stream()
+        .filter(r -> score(r).isPresent() && r.figure().finite())
+        .sorted(Comparator.comparingDouble(r -> score(r).orElseThrow()))
+        .toList();
+  }
+
+  private String words(Reading r) {
+    Declaration d = Measures.declaration(r.measure());
+    String value =
+        text("%s (%s%s)", d.title(), number(r.value()), d.unit().isEmpty() ? "" : " " + d.unit());
+    return r.spots().isEmpty()
+        ? value
+        : value + ", worst at " + clock((r.spots().get(0).from() + r.spots().get(0).to()) / 2);
+  }
+
+  static String clock(double seconds) {
+    return text("%d:%04.1f", (int) seconds / 60, seconds % 60);
+  }
+}
