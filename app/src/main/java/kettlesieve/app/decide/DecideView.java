@@ -102,15 +102,17 @@ public final class DecideView extends VBox {
     answer.getStyleClass().add("answer");
     answer.setWrapText(true);
     answer.setMinHeight(Region.USE_PREF_SIZE);
-    ScrollPane scroll = new ScrollPane(ranking);
-    scroll.setFitToWidth(true);
-    VBox.setVgrow(scroll, Priority.ALWAYS);
+    answer.setMaxWidth(Double.MAX_VALUE);
     VBox noteBox = new VBox(6, Texts.of("Notes", "section"), notes);
-    VBox.setVgrow(notes, Priority.ALWAYS);
+    notes.setPrefRowCount(5);
     HBox.setHgrow(noteBox, Priority.ALWAYS);
     HBox foot = new HBox(24, noteBox, new ProfileEditor(workspace));
     foot.setMinHeight(Region.USE_PREF_SIZE);
-    getChildren().addAll(head, answer, scroll, foot);
+    // All in one: a small window shows the ranking first, and the rest by scrolling.
+    ScrollPane scroll = new ScrollPane(new VBox(18, ranking, foot));
+    scroll.setFitToWidth(true);
+    VBox.setVgrow(scroll, Priority.ALWAYS);
+    getChildren().addAll(head, answer, scroll);
     workspace.sheetProperty().addListener((o, was, is) -> fill());
     workspace.comparisonProperty().addListener((o, was, is) -> fill());
     fill();
