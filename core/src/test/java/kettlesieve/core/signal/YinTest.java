@@ -47,4 +47,15 @@ class YinTest {
     assertThat(cents(new Yin(tone, 65, 500).near(0.5, 132), 130)).isCloseTo(0, within(8.0));
     assertThat(new Yin(tone, 65, 500).near(0.5, 185)).isNaN();
   }
+
+  /** A voice whose second harmonic is twice as strong is still the lower one. */
+  @Test
+  void aStrongSecondHarmonicIsNotTheOctave() {
+    float[] x = new float[16_000];
+    for (int i = 0; i < x.length; i++) {
+      double phase = 2 * Math.PI * 150 * i / 16_000;
+      x[i] = (float) (0.2 * Math.cos(phase) + 0.4 * Math.cos(2 * phase));
+    }
+    assertThat(cents(new Yin(Audio.of(16_000, x), 65, 500).at(0.5), 150)).isCloseTo(0, within(5.0));
+  }
 }

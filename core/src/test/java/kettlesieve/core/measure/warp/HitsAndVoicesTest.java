@@ -67,6 +67,15 @@ class HitsAndVoicesTest {
     assertThat(lost.value()).isCloseTo(100.0 / lost.detail("attacks"), within(0.5));
     assertThat(lost.spots().get(0).from()).isCloseTo(4.0, within(0.15));
     assertThat(reading(x, x, "lost-hits").value()).isZero();
+    // One that is hardly there, 14 dB down, still rises out of the chord.
+    float[] soft = x.clone();
+    for (int i = 13 * BEAT; i < 14 * BEAT; i++) {
+      double chord = 0.02 * Math.sin(2 * Math.PI * 330 * i / RATE);
+      soft[i] = (float) (chord + 0.2 * (x[i] - chord));
+    }
+    Reading hardly = reading(x, soft, "lost-hits");
+    assertThat(hardly.spots()).hasSize(1);
+    assertThat(hardly.spots().get(0).from()).isCloseTo(5.2, within(0.15));
   }
 
   @Test
