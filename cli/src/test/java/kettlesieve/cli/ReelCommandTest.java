@@ -138,9 +138,6 @@ class ReelCommandTest {
         .contains("Mild")
         .doesNotContain("data:audio");
     assertThat(Files.readAllBytes(pdf)).startsWith("%PDF".getBytes("US-ASCII"));
-    byte[] once = Files.readAllBytes(page);
-    assertThat(run(words)).isZero();
-    assertThat(page).hasBinaryContent(once);
     assertThat(run("report", file)).isZero();
     assertThat(Files.readString(folder.resolve("lamp.html"))).contains("data:audio/flac");
     String tape = folder.resolve("tape.wav").toString();
