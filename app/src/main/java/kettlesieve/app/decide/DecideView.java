@@ -6,6 +6,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import javafx.geometry.Insets;
@@ -137,39 +138,46 @@ public final class DecideView extends VBox {
   }
 
   private Button report() {
-    Button button = new Button("Report …", Icons.of(Feather.FILE_TEXT));
-    button.setId("report");
-    button.setTooltip(
-        new Tooltip(
+    Button button =
+        handover(
+            "Report …",
+            Feather.FILE_TEXT,
             "One page to read, hear and check: what to use and why, readings,\n"
-                + "the worst places with their sounds, how all was measured."));
-    button
-        .disableProperty()
-        .bind(
-            workspace
-                .sheetProperty()
-                .isNull()
-                .or(workspace.sourceProperty().isNull())
-                .or(workspace.handover().busyProperty()));
+                + "the worst places with their sounds, how all was measured.");
+    button.setId("report");
     button.setOnAction(
         e ->
-            Choosers.of(
-                    workspace.lastFolder(),
-                    "Save the report",
-                    new FileChooser.ExtensionFilter("Page with sounds", "*.html"),
-                    new FileChooser.ExtensionFilter("PDF", "*.pdf"))
-                .save(getScene().getWindow(), fileName() + ".html", folder())
-                .ifPresent(workspace.handover()::report));
+            save(
+                "Save the report",
+                ".html",
+                workspace.handover()::report,
+                new FileChooser.ExtensionFilter("Page with sounds", "*.html"),
+                new FileChooser.ExtensionFilter("PDF", "*.pdf")));
     return button;
   }
 
   private Button reel() {
-    Button button = new Button("Reel …", Icons.of(Feather.FILM));
-    button.setId("reel");
-    button.setTooltip(
-        new Tooltip(
+    Button button =
+        handover(
+            "Reel …",
+            Feather.FILM,
             "Source and versions back to back at matched level, in one file,\n"
-                + "excerpt by excerpt, with the list of pieces beside it."));
+                + "excerpt by excerpt, with the list of pieces beside it.");
+    button.setId("reel");
+    button.setOnAction(
+        e ->
+            save(
+                "Save the reel",
+                "-reel.wav",
+                file -> workspace.handover().reel(file, role()),
+                new FileChooser.ExtensionFilter("WAV", "*.wav")));
+    return button;
+  }
+
+  /** A button for what can be handed over once all is measured. */
+  private Button handover(String words, Feather icon, String tip) {
+    Button button = new Button(words, Icons.of(icon));
+    button.setTooltip(new Tooltip(tip));
     button
         .disableProperty()
         .bind(
@@ -178,15 +186,14 @@ public final class DecideView extends VBox {
                 .isNull()
                 .or(workspace.sourceProperty().isNull())
                 .or(workspace.handover().busyProperty()));
-    button.setOnAction(
-        e ->
-            Choosers.of(
-                    workspace.lastFolder(),
-                    "Save the reel",
-                    new FileChooser.ExtensionFilter("WAV", "*.wav"))
-                .save(getScene().getWindow(), fileName() + "-reel.wav", folder())
-                .ifPresent(file -> workspace.handover().reel(file, role())));
     return button;
+  }
+
+  private void save(
+      String title, String ending, Consumer<Path> writer, FileChooser.ExtensionFilter... kinds) {
+    Choosers.of(workspace.lastFolder(), title, kinds)
+        .save(getScene().getWindow(), fileName() + ending, folder())
+        .ifPresent(writer);
   }
 
   /** Of stems the one that is heard alone; without one, all of them together. */
@@ -338,24 +345,23 @@ public final class DecideView extends VBox {
     VBox box = new VBox(4);
     box.setId("passage-box");
     box.setPadding(new Insets(14, 0, 4, 0));
-    Button save = new Button("Save the leaders …", Icons.of(Feather.SCISSORS));
+    Button save =
+        handover(
+            "Save the leaders …",
+            Feather.SCISSORS,
+            "Each passage from its leader, matched, with fades of 10 ms, as one WAV with a cue\n"
+                + "a change, and the list beside it. A plan for an edit, not an edit.");
     save.setId("leaders");
     save.getStyleClass().add("small");
-    save.setTooltip(
-        new Tooltip(
-            "Each passage from its leader, matched, with fades of 10 ms, as one WAV with a cue"
-                + "\na change, and the list beside it. A plan for an edit, not an edit."));
     boolean onTime = sheet.job() != Job.STRETCH && sheet.job() != Job.PITCH;
     save.setVisible(onTime && sheet.job() != Job.STEMS);
-    save.disableProperty().bind(workspace.handover().busyProperty());
     save.setOnAction(
         e ->
-            Choosers.of(
-                    workspace.lastFolder(),
-                    "Save the leaders",
-                    new FileChooser.ExtensionFilter("WAV", "*.wav"))
-                .save(getScene().getWindow(), fileName() + "-leaders.wav", folder())
-                .ifPresent(file -> workspace.handover().leaders(file, passages)));
+            save(
+                "Save the leaders",
+                "-leaders.wav",
+                file -> workspace.handover().leaders(file, passages),
+                new FileChooser.ExtensionFilter("WAV", "*.wav")));
     Region gap = new Region();
     HBox.setHgrow(gap, Priority.ALWAYS);
     HBox head = new HBox(10, Texts.of("Passage by passage", "strong"), gap, save);
