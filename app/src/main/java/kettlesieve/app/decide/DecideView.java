@@ -300,7 +300,7 @@ public final class DecideView extends VBox {
     }
     Optional<BestSet> set = BestSet.of(sheet);
     if (set.isPresent()) {
-      ranking.add(roles(set.get()), 1, row++, 7, 1);
+      ranking.add(new RoleLeaders(workspace, set.get()), 1, row++, 7, 1);
     }
     Optional<Passages> passages = Passages.of(sheet);
     if (passages.isPresent() && workspace.sourceProperty().get() != null) {
@@ -382,58 +382,6 @@ public final class DecideView extends VBox {
     return box;
   }
 
-  /** Who leads in which role, and what a set from all tools would gain. */
-  private Node roles(BestSet set) {
-    GridPane grid = new GridPane();
-    grid.setId("best-set");
-    grid.setHgap(16);
-    grid.setVgap(3);
-    grid.setPadding(new Insets(14, 0, 0, 0));
-    grid.add(Texts.of("Role by role", "strong"), 0, 0, 4, 1);
-    int row = 1;
-    for (var role : set.leaders().entrySet()) {
-      BestSet.Leader leader = role.getValue();
-      Label score = Texts.of(Numbers.fixed(leader.score(), 0));
-      GridPane.setHalignment(score, javafx.geometry.HPos.RIGHT);
-      Label name = Texts.of(leader.label());
-      name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
-      name.setMaxWidth(280);
-      int index =
-          workspace.comparison().versions().stream()
-              .map(Version::id)
-              .toList()
-              .indexOf(leader.version());
-      HBox who = new HBox(8, VersionSign.of(Math.max(0, index), 16), name);
-      who.setAlignment(Pos.CENTER_LEFT);
-      grid.add(Texts.of(Sentences.begun(role.getKey()), "quiet"), 0, row);
-      grid.add(who, 1, row);
-      grid.add(score, 2, row);
-      if (!leader.tied().isEmpty()) {
-        grid.add(ties(leader.tied()), 3, row);
-      }
-      row++;
-    }
-    grid.add(Texts.wrapped(setWords(set), "small"), 0, row, 4, 1);
-    return grid;
-  }
-
-  private static String setWords(BestSet set) {
-    String mean = "Each role from its leader: " + Numbers.fixed(set.overall(), 0) + " on average";
-    return set.alone()
-        .map(
-            a ->
-                set.gain() < 0.5
-                    ? mean + ". No more than " + a.label() + " alone."
-                    : String.format(
-                        java.util.Locale.ROOT,
-                        "%s, %.0f points more than %s alone (%.0f).",
-                        mean,
-                        set.gain(),
-                        a.label(),
-                        a.overall()))
-        .orElse(mean + ". No tool gives all of these roles.");
-  }
-
   private void addRow(Entry entry, Optional<ReferenceOrder.Place> near, int row) {
     Version version = workspace.comparison().version(entry.version().id()).orElse(null);
     if (version == null) {
@@ -508,7 +456,8 @@ public final class DecideView extends VBox {
         : limit + ": not kept, " + value + ", off by " + Numbers.fixed(outcome.by(), 1);
   }
 
-  private static Label ties(List<String> labels) {
+  /** Whom a version is not told apart from. */
+  static Label ties(List<String> labels) {
     String words =
         labels.size() == 1
             ? "not told apart from " + labels.get(0)

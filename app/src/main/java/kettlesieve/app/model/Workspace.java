@@ -353,13 +353,14 @@ public final class Workspace implements AutoCloseable {
     return listening;
   }
 
+  /** What leaves the program: report, reel, the leaders. */
+  public Handover handover() {
+    return handover;
+  }
+
   /** Where versions are made. */
   public Workshop workshop() {
     return workshop;
-  }
-
-  public Handover handover() {
-    return handover;
   }
 
   public Selection selection() {

@@ -3,7 +3,6 @@ package kettlesieve.core.measure.reference;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import java.util.stream.IntStream;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Fft;
 
@@ -33,9 +32,6 @@ public final class BssEval {
    * What is left of a channel once its copy is taken off, 70 dB down, is the rounding of a file.
    */
   private static final double COPY = 1e-7;
-
-  private static final int PANEL = 64;
-  private static final int TILE = 512;
 
   private final List<Line> lines;
 
@@ -276,101 +272,11 @@ public final class BssEval {
         lower[i] = gram[i].clone();
         lower[i][i] += ridge * largest;
       }
-      if (cholesky(lower)) {
+      if (Cholesky.factorise(lower)) {
         return lower;
       }
     }
     throw new IllegalArgumentException("the sources cannot be told apart");
-  }
-
-  /**
-   * Factorises in place, by panels of 64 columns: the rows on the diagonal, then all rows below,
-   * then what the panel takes from the rest. The latter is nearly all of the work; it runs along
-   * rows, which do not depend on each other and are shared out among the processors, and which the
-   * compiler turns into vector operations. Several times quicker here than a general library's, and
-   * the order of every sum is fixed. The size is a multiple of 64.
-   *
-   * @return false if the matrix is not positive definite
-   */
-  private static boolean cholesky(double[][] rows) {
-    int n = rows.length;
-    for (int start = 0; start < n; start += PANEL) {
-      int end = start + PANEL;
-      for (int i = start; i < end; i++) {
-        solvePanel(rows, i, start, i);
-        double left = rows[i][i] - squares(rows[i], start, i);
-        if (!(left > 0)) {
-          return false;
-        }
-        rows[i][i] = Math.sqrt(left);
-      }
-      int from = start;
-      IntStream.range(end, n).parallel().forEach(i -> solvePanel(rows, i, from, end));
-      double[][] columns = new double[PANEL][n - end];
-      for (int i = end; i < n; i++) {
-        for (int k = 0; k < PANEL; k++) {
-          columns[k][i - end] = rows[i][start + k];
-        }
-      }
-      IntStream.range(0, (n - end) / PANEL)
-          .parallel()
-          .forEach(group -> take(rows, end + group * PANEL, from, end, columns));
-    }
-    return true;
-  }
-
-  private static double squares(double[] row, int from, int to) {
-    double sum = 0;
-    for (int k = from; k < to; k++) {
-      sum += row[k] * row[k];
-    }
-    return sum;
-  }
-
-  /** Columns of a panel in one row, up to the diagonal. */
-  private static void solvePanel(double[][] rows, int i, int start, int end) {
-    double[] row = rows[i];
-    for (int j = start; j < end; j++) {
-      double[] other = rows[j];
-      double sum = row[j];
-      for (int k = start; k < j; k++) {
-        sum -= row[k] * other[k];
-      }
-      row[j] = sum / other[j];
-    }
-  }
-
-  /** Takes what a panel explains from the cells right of it in 64 rows, by tiles that stay near. */
-  private static void take(double[][] rows, int group, int start, int first, double[][] columns) {
-    double[] part = new double[TILE];
-    double[][] near = new double[PANEL][TILE];
-    for (int tile = first; tile < group + PANEL; tile += TILE) {
-      int width = Math.min(TILE, group + PANEL - tile);
-      for (int k = 0; k < PANEL; k++) {
-        System.arraycopy(columns[k], tile - first, near[k], 0, width);
-      }
-      for (int i = Math.max(group, tile); i < group + PANEL; i++) {
-        double[] row = rows[i];
-        int n = Math.min(TILE, i + 1 - tile);
-        System.arraycopy(row, tile, part, 0, n);
-        for (int k = 0; k < PANEL; k += 4) {
-          int at = start + k;
-          take(part, n, row, at, near[k], near[k + 1], near[k + 2], near[k + 3]);
-        }
-        System.arraycopy(part, 0, row, tile, n);
-      }
-    }
-  }
-
-  private static void take(
-      double[] y, int n, double[] row, int at, double[] u, double[] v, double[] w, double[] x) {
-    double a = row[at];
-    double b = row[at + 1];
-    double c = row[at + 2];
-    double d = row[at + 3];
-    for (int j = 0; j < n; j++) {
-      y[j] -= a * u[j] + b * v[j] + c * w[j] + d * x[j];
-    }
   }
 
   // --- projections ---
@@ -402,36 +308,6 @@ public final class BssEval {
     return products;
   }
 
-  /** Solves the normal equations of some lines, given the Cholesky factor of all of them. */
-  private static double[] solved(double[][] factor, double[] right) {
-    return backward(factor, forward(factor, right));
-  }
-
-  private static double[] forward(double[][] factor, double[] right) {
-    double[] y = new double[right.length];
-    for (int i = 0; i < y.length; i++) {
-      double[] row = factor[i];
-      double sum = right[i];
-      for (int k = 0; k < i; k++) {
-        sum -= row[k] * y[k];
-      }
-      y[i] = sum / row[i];
-    }
-    return y;
-  }
-
-  private static double[] backward(double[][] factor, double[] y) {
-    double[] x = y.clone();
-    for (int i = x.length - 1; i >= 0; i--) {
-      x[i] /= factor[i][i];
-      double[] row = factor[i];
-      for (int k = 0; k < i; k++) {
-        x[k] -= row[k] * x[i];
-      }
-    }
-    return x;
-  }
-
   /** Filters that make of a source alone what is most like an estimate. */
   private double[] onOne(int source, double[] products) {
     int first = starts[source] * TAPS;
@@ -447,7 +323,7 @@ public final class BssEval {
                 : factorised(gram(starts[source], starts[source + 1] - starts[source]));
       }
     }
-    return solved(ownFactors[source], Arrays.copyOfRange(products, first, end));
+    return Cholesky.solved(ownFactors[source], Arrays.copyOfRange(products, first, end));
   }
 
   /** Energy of what filters make of one source. */
@@ -483,7 +359,7 @@ public final class BssEval {
     double[][][] target = new double[n][][];
     double[][] energies = new double[n][starts.length - 1];
     for (int e = 0; e < n; e++) {
-      double[] onAll = solved(factor, products[e]);
+      double[] onAll = Cholesky.solved(factor, products[e]);
       all[e] = filters(onAll);
       target[e] = filters(onOne(estimates.get(e).wanted(), products[e]));
       for (int s = 0; s < energies[e].length; s++) {

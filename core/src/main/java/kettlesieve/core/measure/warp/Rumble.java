@@ -26,7 +26,7 @@ public final class Rumble implements WarpMeasure {
           Axis.ADDED.in(Job.STRETCH, Job.PITCH),
           "dB",
           false,
-          "How much deep noise was added under the sound: a thud at each splice, a murmur that was"
+          "How much deep noise was added under the sound: a thud at each join, a murmur that was"
               + " not there.",
           "Power under 80 Hz over that of the whole, not under −50 dB; version minus source (there"
               + " under 80 Hz over the ratio of pitches that was found), not below 0.",
