@@ -36,6 +36,9 @@ public record Profile(
     description = description == null ? "" : description;
     weights = checked(weights, 100);
     tolerance = checked(tolerance, 90);
+    if (requirements != null && requirements.stream().anyMatch(java.util.Objects::isNull)) {
+      throw new IllegalArgumentException("a requirement of a profile is empty");
+    }
     requirements = requirements == null ? List.of() : List.copyOf(requirements);
     if (requirements.size() > MOST_REQUIREMENTS) {
       throw new IllegalArgumentException(

@@ -25,6 +25,10 @@ import java.util.TimeZone;
  */
 public final class ReportPage {
   private static final Configuration TEMPLATES = templates();
+
+  /** Signs that no page may hold: a label from elsewhere could carry them. */
+  private static final String NO_TEXT = "[\\p{Cc}\\p{Cs}\\uFFFE\\uFFFF&&[^\n\r\t]]";
+
   private static final String FONTS = "/kettlesieve/core/fonts/";
 
   private ReportPage() {}
@@ -48,7 +52,7 @@ public final class ReportPage {
     try {
       StringWriter text = new StringWriter();
       TEMPLATES.getTemplate("report.ftlh").process(Map.of("r", report, "print", print), text);
-      return text.toString();
+      return text.toString().replaceAll(NO_TEXT, "");
     } catch (IOException | TemplateException e) {
       throw new IllegalStateException("the template of the report is broken", e);
     }

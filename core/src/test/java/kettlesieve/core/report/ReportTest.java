@@ -46,7 +46,7 @@ import org.junit.jupiter.api.io.TempDir;
 class ReportTest {
   private static final int RATE = 16_000;
   private static final LocalDate DAY = LocalDate.of(2026, 11, 26);
-  private static final String NASTY = "<script>alert(1)</script> & \"quoted\"";
+  private static final String NASTY = "<script>alert(1)</script> & \"quoted\" \u001b[31m";
   private static final String FAR = "灯台 מגדלור";
   private static final Map<String, Heard> MATCHED = new LinkedHashMap<>();
   private static Audio source;
