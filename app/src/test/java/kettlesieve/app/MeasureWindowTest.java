@@ -154,9 +154,9 @@ class MeasureWindowTest extends WindowFixture {
                 c ->
                     c.withExcerpts(
                             List.of(
-                                new Excerpt("opening", new TimeSpan(0, 11.5)),
-                                new Excerpt("squall", new TimeSpan(10, 21.5)),
-                                new Excerpt("last words", new TimeSpan(20, 31.5))))
+                                new Excerpt("opening", new TimeSpan(0, 8)),
+                                new Excerpt("squall", new TimeSpan(3, 11)),
+                                new Excerpt("last words", new TimeSpan(6, 13.9))))
                         .withTogether(true)));
     await(
         () ->

@@ -1,5 +1,7 @@
 package kettlesieve.app;
 
+import java.nio.file.DirectoryStream;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.List;
@@ -17,6 +19,8 @@ import kettlesieve.app.gather.GatherView;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.core.listen.SimulatedOut;
 import kettlesieve.core.media.MediaReader;
+import kettlesieve.core.media.WavWriter;
+import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
 import kettlesieve.core.work.ResultStore;
 import kettlesieve.demo.KeepersLog;
@@ -44,9 +48,31 @@ abstract class WindowFixture {
   Workspace workspace;
   private Frame frame;
 
+  /** Its beginning: what is clicked and shown is the same, and matched in half the time. */
+  private static final Path beginning = KEPT.resolve("beginning");
+
+  private static final double SECONDS = 14;
+
   @BeforeAll
   static void makeDemo() throws Exception {
     KeepersLog.make(demo, Progress.SILENT);
+    Files.createDirectories(beginning);
+    try (DirectoryStream<Path> recordings =
+        Files.newDirectoryStream(demo, "keepers-log-*.{wav,flac}")) {
+      for (Path recording : recordings) {
+        String name = recording.getFileName().toString().replace(".flac", ".wav");
+        if (!Files.exists(beginning.resolve(name))) {
+          Audio whole =
+              new MediaReader(KEPT.resolve("decoded")).read(recording, Progress.SILENT).audio();
+          long frames = Math.round(SECONDS * whole.sampleRate());
+          WavWriter.write(
+              whole.slice(0, Math.min(frames, whole.frames())),
+              beginning.resolve(name),
+              WavWriter.Format.PCM_24,
+              Progress.SILENT);
+        }
+      }
+    }
   }
 
   void show(Stage stage) {
@@ -94,7 +120,7 @@ abstract class WindowFixture {
   }
 
   static Path file(String name) {
-    return demo.resolve("keepers-log-" + name);
+    return beginning.resolve("keepers-log-" + name);
   }
 
   /** The source and two versions, matched and measured. */

@@ -91,7 +91,7 @@ class WindowStepsTest extends WindowFixture {
   void theFactsOfTheSourceAreShown(FxRobot robot) {
     bringIn(robot);
     await(() -> text(robot, "LUFS") && text(robot, "dBTP") && text(robot, "dBFS RMS"));
-    assertThat(text(robot, "0:31.9, 48 kHz, mono, 24 bit")).isTrue();
+    assertThat(text(robot, "0:14.0, 48 kHz, mono, 24 bit")).isTrue();
     assertThat(text(robot, "no samples")).isTrue();
   }
 

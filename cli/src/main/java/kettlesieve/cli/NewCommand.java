@@ -3,6 +3,7 @@ package kettlesieve.cli;
 import java.io.PrintWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
 import kettlesieve.core.comparison.Comparison;
@@ -29,6 +30,7 @@ import picocli.CommandLine.Spec;
     })
 final class NewCommand implements Callable<Integer> {
   private static final int UNUSABLE = 3;
+  private static final int LONGEST_TAG = 60;
 
   @Spec private CommandSpec spec;
 
@@ -36,6 +38,12 @@ final class NewCommand implements Callable<Integer> {
   private String out;
 
   @Mixin private ComparisonWords words = new ComparisonWords();
+
+  @Option(
+      names = "--tag",
+      paramLabel = "TAG",
+      description = "a word of your own, by which round-ups tell recordings apart; repeatable")
+  private List<String> tags = new ArrayList<>();
 
   @Option(names = "--help", usageHelp = true, description = "show this help")
   private boolean help;
@@ -46,7 +54,7 @@ final class NewCommand implements Callable<Integer> {
     if (!out.endsWith(ComparisonFile.ENDING)) {
       throw new UsageException(out + ": a comparison ends in " + ComparisonFile.ENDING);
     }
-    Comparison comparison = words.withTarget(words.comparison()).withName(name());
+    Comparison comparison = words.withTarget(words.comparison()).withName(name()).withTags(tags());
     Outputs outputs = new Outputs();
     outputs.keep(comparison);
     outputs.check(out);
@@ -71,6 +79,15 @@ final class NewCommand implements Callable<Integer> {
       err.println("kettle: " + e.getMessage());
       return UNUSABLE;
     }
+  }
+
+  private List<String> tags() {
+    for (String tag : tags) {
+      if (tag.isBlank() || tag.length() > LONGEST_TAG) {
+        throw new UsageException("--tag takes a word or a few, up to " + LONGEST_TAG + " letters");
+      }
+    }
+    return tags.stream().map(String::strip).toList();
   }
 
   private String name() {

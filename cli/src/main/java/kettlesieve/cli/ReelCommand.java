@@ -1,6 +1,7 @@
 package kettlesieve.cli;
 
 import java.io.PrintWriter;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -13,6 +14,7 @@ import kettlesieve.core.comparison.Job;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.WavWriter;
 import kettlesieve.core.media.WholeFile;
+import kettlesieve.core.report.Copies;
 import kettlesieve.core.report.Reel;
 import kettlesieve.core.signal.Progress;
 import picocli.CommandLine.Command;
@@ -44,7 +46,11 @@ final class ReelCommand implements Callable<Integer> {
   @Parameters(arity = "1", paramLabel = "FILE.sieve", description = "the comparison")
   private Path file;
 
-  @Option(names = "--out", paramLabel = "OUT.wav", required = true, description = "the reel")
+  @Option(
+      names = "--out",
+      paramLabel = "OUT",
+      required = true,
+      description = "the reel, a WAV; with --one-by-one a folder")
   private String out;
 
   @Option(
@@ -71,6 +77,14 @@ final class ReelCommand implements Callable<Integer> {
       description = "silence between pieces; half a second without it")
   private double gap = Reel.GAP_SECONDS;
 
+  @Option(
+      names = "--one-by-one",
+      description = {
+        "in place of a reel, source and versions as whole copies at matched level,",
+        "one WAV each with a cue an excerpt, into the folder that --out names"
+      })
+  private boolean oneByOne;
+
   @Option(names = "--help", usageHelp = true, description = "show this help")
   private boolean help;
 
@@ -82,6 +96,9 @@ final class ReelCommand implements Callable<Integer> {
       Outputs outputs = new Outputs();
       check(comparison, outputs);
       MatchedComparison done = MatchedComparison.of(comparison, new TerminalProgress(err));
+      if (oneByOne) {
+        return copies(comparison, done, outputs, err);
+      }
       List<Reel.Passage> passages =
           spots == null
               ? Reel.passages(comparison, done.source(), excerpts)
@@ -113,21 +130,43 @@ final class ReelCommand implements Callable<Integer> {
       written = written && outputs.write(beside("csv"), to -> WholeFile.write(to, reel.csv()), err);
       written =
           written && outputs.write(beside("txt"), to -> WholeFile.write(to, reel.text()), err);
-      if (written && reel.loweredDb() > 0) {
-        spec.commandLine()
-            .getOut()
-            .println(
-                String.format(
-                    Locale.ROOT,
-                    "It would have clipped: all pieces are lowered by %.1f dB.",
-                    reel.loweredDb()));
-        spec.commandLine().getOut().flush();
+      if (written) {
+        sayLowered(reel.loweredDb());
       }
       return written && done.sheet().failed().isEmpty() ? 0 : UNUSABLE;
     } catch (MediaException | ComparisonFileException e) {
       err.println("kettle: " + e.getMessage());
       return UNUSABLE;
     }
+  }
+
+  private void sayLowered(double db) {
+    if (db > 0) {
+      PrintWriter to = spec.commandLine().getOut();
+      to.println(
+          String.format(
+              Locale.ROOT, "It would have clipped: all pieces are lowered by %.1f dB.", db));
+      to.flush();
+    }
+  }
+
+  private int copies(
+      Comparison comparison, MatchedComparison done, Outputs outputs, PrintWriter err) {
+    Copies copies = Copies.of(comparison, done.source(), done.matched());
+    for (Path target : copies.files(Path.of(out))) {
+      outputs.check(target.toString());
+      if (Files.exists(target)) {
+        throw new UsageException(target + ": there is a file of this name already");
+      }
+    }
+    done.sheet()
+        .failed()
+        .forEach(f -> err.println("kettle: " + f.label() + ": " + f.file() + ": " + f.reason()));
+    boolean written = outputs.write(out, copies::write, err);
+    if (written) {
+      sayLowered(copies.loweredDb());
+    }
+    return written && done.sheet().failed().isEmpty() ? 0 : UNUSABLE;
   }
 
   private void check(Comparison comparison, Outputs outputs) {
@@ -146,16 +185,27 @@ final class ReelCommand implements Callable<Integer> {
       throw new UsageException("--gap takes seconds from 0 to 60");
     }
     boolean stems = comparison.job() == Job.STEMS;
-    if (stems == (role == null)) {
+    if (oneByOne && (spots != null || !excerpts.isEmpty() || sourceBeforeEach || role != null)) {
+      throw new UsageException("--one-by-one writes all there is: only --out goes with it");
+    }
+    if (oneByOne && Files.exists(Path.of(out)) && !Files.isDirectory(Path.of(out))) {
+      throw new UsageException(out + ": this is a file. Name a folder");
+    }
+    if (!oneByOne && stems == (role == null)) {
       throw new UsageException(
           stems ? "say which stem is played: --role ROLE" : "--role goes with stems");
     }
-    if (stems && comparison.versions().stream().noneMatch(v -> v.stems().containsKey(role))) {
+    if (stems
+        && !oneByOne
+        && comparison.versions().stream().noneMatch(v -> v.stems().containsKey(role))) {
       throw new UsageException("no version in " + file + " has a stem for the role '" + role + "'");
     }
     outputs.keep(comparison);
     outputs.keep(List.of(file));
     outputs.check(out);
+    if (oneByOne) {
+      return;
+    }
     outputs.check(beside("csv"));
     outputs.check(beside("txt"));
   }

@@ -12,6 +12,8 @@ import java.nio.file.Path;
 import java.util.List;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFile;
+import kettlesieve.core.comparison.Excerpt;
+import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.rig.CommandTool;
 import kettlesieve.core.rig.ToolShelf;
@@ -264,11 +266,24 @@ class RunCommandTest {
 
   @Test
   void anExcerptIsChosenByItsName() throws Exception {
-    Path waltz = demos.resolve("boathouse-waltz/boathouse-waltz.sieve");
-    assertThat(
-            score("score", waltz.toString(), "--excerpt", "Last line", "--json", "-")
-                .path("versions"))
-        .hasSize(4);
-    assertThat(run("score", waltz.toString(), "--excerpt", "No such line")).isEqualTo(2);
+    Path table = demos.resolve("tide-table/tide-table.sieve");
+    Comparison c = ComparisonFile.load(table);
+    Path own = folder.resolve("own.sieve");
+    ComparisonFile.save(
+        c.withVersions(c.versions().subList(0, 2))
+            .withExcerpts(
+                List.of(
+                    new Excerpt("First line", new TimeSpan(0, 4)),
+                    new Excerpt("Last line", new TimeSpan(4, 9)))),
+        own);
+    JsonNode last = score("score", own.toString(), "--excerpt", "Last line", "--json", "-");
+    assertThat(last.path("versions")).hasSize(2);
+    // A spot lies where the excerpt lies, in the source's time.
+    for (JsonNode reading : last.path("versions").get(0).path("readings")) {
+      for (JsonNode spot : reading.path("spots")) {
+        assertThat(spot.path("from").asDouble()).isBetween(3.5, 9.0);
+      }
+    }
+    assertThat(run("score", own.toString(), "--excerpt", "No such line")).isEqualTo(2);
   }
 }

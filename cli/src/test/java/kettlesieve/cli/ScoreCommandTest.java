@@ -181,8 +181,6 @@ class ScoreCommandTest {
         run(
             "score",
             comparison.toString(),
-            "--excerpt",
-            "0-8",
             "--csv",
             folder.resolve("no/such/folder.csv").toString());
     assertThat(status).isEqualTo(3);
@@ -233,8 +231,6 @@ class ScoreCommandTest {
         run(
             "score",
             comparison.toString(),
-            "--excerpt",
-            "0-8",
             "--beside",
             folder.resolve("gone.sieve").toString(),
             "--json",

@@ -1,18 +1,13 @@
 package kettlesieve.app.decide;
 
-import java.io.File;
-import java.io.IOException;
-import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
-import java.util.function.Consumer;
-import java.util.function.Function;
+import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import javafx.geometry.Insets;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
-import javafx.scene.control.Button;
+import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.ScrollPane;
@@ -24,26 +19,20 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
-import javafx.stage.FileChooser;
+import javafx.util.StringConverter;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Sentences;
 import kettlesieve.app.model.Workspace;
-import kettlesieve.app.shared.Choosers;
 import kettlesieve.app.shared.Costs;
 import kettlesieve.app.shared.Fields;
-import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
-import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.Decision;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Part;
-import kettlesieve.core.media.WholeFile;
 import kettlesieve.core.report.Answer;
-import kettlesieve.core.report.PassageWords;
-import kettlesieve.core.report.ScoresCsv;
-import kettlesieve.core.report.ScoresJson;
 import kettlesieve.core.score.BestSet;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.Failure;
@@ -53,7 +42,6 @@ import kettlesieve.core.score.ReferenceOrder;
 import kettlesieve.core.score.Requirements;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.WhatIf;
-import org.kordamp.ikonli.feather.Feather;
 
 /** Decide: the ranking under the delivery profile, verdicts, exports. */
 public final class DecideView extends VBox {
@@ -90,12 +78,9 @@ public final class DecideView extends VBox {
                 workspace.edit(c -> c.withNotes(notes.getText()));
               }
             });
-    Button csv = export("CSV", "*.csv", ScoresCsv::write, "export-csv");
-    Button json =
-        export("JSON", "*.json", sheet -> ScoresJson.write(sheet, folder()), "export-json");
     Region gap = new Region();
     HBox.setHgrow(gap, Priority.ALWAYS);
-    HBox head = new HBox(12, profile, profileWords, gap, report(), reel(), csv, json);
+    HBox head = new HBox(12, profile, profileWords, gap, new HandoverBar(workspace));
     profileWords.setMinWidth(0);
     HBox.setHgrow(profileWords, Priority.SOMETIMES);
     head.setAlignment(Pos.BASELINE_LEFT);
@@ -117,116 +102,6 @@ public final class DecideView extends VBox {
     workspace.sheetProperty().addListener((o, was, is) -> fill());
     workspace.comparisonProperty().addListener((o, was, is) -> fill());
     fill();
-  }
-
-  private Button export(
-      String form, String ending, Function<ScoreSheet, String> writer, String id) {
-    Button button = new Button("Export " + form + " …", Icons.of(Feather.DOWNLOAD));
-    button.setId(id);
-    button.disableProperty().bind(workspace.sheetProperty().isNull());
-    button.setOnAction(
-        e -> {
-          Choosers.of(
-                  workspace.lastFolder(),
-                  "Export the readings and scores as " + form,
-                  new FileChooser.ExtensionFilter(form, ending))
-              .save(getScene().getWindow(), fileName() + ending.substring(1), folder())
-              .ifPresent(
-                  file -> write(file.toFile(), writer.apply(workspace.sheetProperty().get())));
-        });
-    return button;
-  }
-
-  private Button report() {
-    Button button =
-        handover(
-            "Report …",
-            Feather.FILE_TEXT,
-            "One page to read, hear and check: what to use and why, readings,\n"
-                + "the worst places with their sounds, how all was measured.");
-    button.setId("report");
-    button.setOnAction(
-        e ->
-            save(
-                "Save the report",
-                ".html",
-                workspace.handover()::report,
-                new FileChooser.ExtensionFilter("Page with sounds", "*.html"),
-                new FileChooser.ExtensionFilter("PDF", "*.pdf")));
-    return button;
-  }
-
-  private Button reel() {
-    Button button =
-        handover(
-            "Reel …",
-            Feather.FILM,
-            "Source and versions back to back at matched level, in one file,\n"
-                + "excerpt by excerpt, with the list of pieces beside it.");
-    button.setId("reel");
-    button.setOnAction(
-        e ->
-            save(
-                "Save the reel",
-                "-reel.wav",
-                file -> workspace.handover().reel(file, role()),
-                new FileChooser.ExtensionFilter("WAV", "*.wav")));
-    return button;
-  }
-
-  /** A button for what can be handed over once all is measured. */
-  private Button handover(String words, Feather icon, String tip) {
-    Button button = new Button(words, Icons.of(icon));
-    button.setTooltip(new Tooltip(tip));
-    button
-        .disableProperty()
-        .bind(
-            workspace
-                .sheetProperty()
-                .isNull()
-                .or(workspace.sourceProperty().isNull())
-                .or(workspace.handover().busyProperty()));
-    return button;
-  }
-
-  private void save(
-      String title, String ending, Consumer<Path> writer, FileChooser.ExtensionFilter... kinds) {
-    Choosers.of(workspace.lastFolder(), title, kinds)
-        .save(getScene().getWindow(), fileName() + ending, folder())
-        .ifPresent(writer);
-  }
-
-  /** Of stems the one that is heard alone; without one, all of them together. */
-  private String role() {
-    Set<String> heard = workspace.listening().rolesProperty().get();
-    return heard.size() == 1 ? heard.iterator().next() : "";
-  }
-
-  private String fileName() {
-    return workspace.comparison().name().replaceAll("[^\\p{L}\\p{N}]+", "-");
-  }
-
-  private Path folder() {
-    Path file = workspace.document().fileProperty().get();
-    return file == null ? null : file.toAbsolutePath().normalize().getParent();
-  }
-
-  private void write(File file, String text) {
-    try {
-      if (workspace.comparison().files().stream()
-          .anyMatch(ref -> ref.file().toFile().equals(file))) {
-        workspace
-            .messageProperty()
-            .set(file.getName() + " is one of the recordings compared. Choose another name.");
-        return;
-      }
-      WholeFile.write(file.toPath(), text);
-      workspace.messageProperty().set("Exported to " + file.getName() + ".");
-    } catch (IOException e) {
-      workspace
-          .messageProperty()
-          .set(file + " could not be written. Check the folder and the room on the disk.");
-    }
   }
 
   private void fill() {
@@ -304,7 +179,7 @@ public final class DecideView extends VBox {
     }
     Optional<Passages> passages = Passages.of(sheet);
     if (passages.isPresent() && workspace.sourceProperty().get() != null) {
-      ranking.add(passages(sheet, passages.get()), 1, row, 7, 1);
+      ranking.add(new PassagesBox(workspace, sheet, passages.get()), 1, row, 7, 1);
     }
   }
 
@@ -335,49 +210,6 @@ public final class DecideView extends VBox {
     for (WhatIf turn : turns) {
       String label = workspace.comparison().version(turn.version()).map(Version::label).orElse("");
       box.getChildren().add(Texts.wrapped(label + ": " + turn.words(), "quiet", "small"));
-    }
-    return box;
-  }
-
-  /** Who leads where along the source, and why. */
-  private Node passages(ScoreSheet sheet, Passages passages) {
-    double seconds = workspace.sourceProperty().get().audio().seconds();
-    VBox box = new VBox(4);
-    box.setId("passage-box");
-    box.setPadding(new Insets(14, 0, 4, 0));
-    Button save =
-        handover(
-            "Save the leaders …",
-            Feather.SCISSORS,
-            "Each passage from its leader, matched, with fades of 10 ms, as one WAV with a cue\n"
-                + "a change, and the list beside it. A plan for an edit, not an edit.");
-    save.setId("leaders");
-    save.getStyleClass().add("small");
-    boolean onTime = sheet.job() != Job.STRETCH && sheet.job() != Job.PITCH;
-    save.setVisible(onTime && sheet.job() != Job.STEMS);
-    save.setOnAction(
-        e ->
-            save(
-                "Save the leaders",
-                "-leaders.wav",
-                file -> workspace.handover().leaders(file, passages),
-                new FileChooser.ExtensionFilter("WAV", "*.wav")));
-    Region gap = new Region();
-    HBox.setHgrow(gap, Priority.ALWAYS);
-    HBox head = new HBox(10, Texts.of("Passage by passage", "strong"), gap, save);
-    head.setAlignment(Pos.CENTER_LEFT);
-    box.getChildren().addAll(head, new PassageLane(workspace, passages, seconds));
-    List<Passages.Passage> stretches = passages.stretches();
-    for (Passages.Passage p : stretches.subList(0, Math.min(MOST_SHOWN, stretches.size()))) {
-      box.getChildren().add(Texts.wrapped(PassageWords.of(sheet, p), "quiet", "small"));
-    }
-    if (stretches.size() > MOST_SHOWN) {
-      box.getChildren()
-          .add(
-              Texts.of(
-                  "and " + (stretches.size() - MOST_SHOWN) + " more; the report has all of them",
-                  "quiet",
-                  "small"));
     }
     return box;
   }
@@ -477,21 +309,44 @@ public final class DecideView extends VBox {
   }
 
   private Node verdict(Version version) {
+    ComboBox<Decision> choice = new ComboBox<>();
+    choice.getItems().add(null);
+    choice.getItems().addAll(Decision.values());
+    choice.setConverter(
+        new StringConverter<>() {
+          @Override
+          public String toString(Decision decision) {
+            return decision == null ? "open" : decision.title();
+          }
+
+          @Override
+          public Decision fromString(String words) {
+            throw new UnsupportedOperationException("nothing is typed here");
+          }
+        });
+    choice.setValue(version.decision());
+    choice.setId("decision-" + version.id());
+    choice.setAccessibleText("Decision on " + version.label());
+    choice.setMinWidth(132);
+    choice.setPrefWidth(132);
+    choice
+        .valueProperty()
+        .addListener((o, was, is) -> change(version.id(), v -> v.withDecision(is)));
     TextField field = new TextField(version.verdict());
-    field.setPromptText("use it, or why not");
+    field.setPromptText("in your words");
     field.setAccessibleText("Verdict on " + version.label());
     field.setId("verdict-" + version.id());
-    field.setPrefWidth(280);
-    field.setMinWidth(150);
-    GridPane.setHgrow(field, Priority.ALWAYS);
-    Fields.whenDone(
-        field,
-        text ->
-            workspace.edit(
-                c ->
-                    c.version(version.id())
-                        .map(v -> c.withVersion(v.withVerdict(text)))
-                        .orElse(c)));
-    return field;
+    field.setPrefWidth(220);
+    field.setMinWidth(90);
+    HBox.setHgrow(field, Priority.ALWAYS);
+    Fields.whenDone(field, text -> change(version.id(), v -> v.withVerdict(text)));
+    HBox both = new HBox(6, choice, field);
+    both.setAlignment(Pos.CENTER_LEFT);
+    GridPane.setHgrow(both, Priority.ALWAYS);
+    return both;
+  }
+
+  private void change(String id, UnaryOperator<Version> how) {
+    workspace.edit(c -> c.version(id).map(v -> c.withVersion(how.apply(v))).orElse(c));
   }
 }

@@ -201,6 +201,17 @@ public final class Document implements AutoCloseable {
     return file.getReadOnlyProperty();
   }
 
+  /** The folder of its file; null if it is in none. */
+  public Path folder() {
+    Path own = file.get();
+    return own == null ? null : own.toAbsolutePath().normalize().getParent();
+  }
+
+  /** The comparison's name as a part of a file's. */
+  public String plainName() {
+    return comparison().name().replaceAll("[^\\p{L}\\p{N}]+", "-");
+  }
+
   public ReadOnlyBooleanProperty unsavedProperty() {
     return unsaved.getReadOnlyProperty();
   }

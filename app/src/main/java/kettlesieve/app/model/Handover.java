@@ -1,15 +1,18 @@
 package kettlesieve.app.model;
 
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.Executor;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.function.Consumer;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.SimpleBooleanProperty;
 import kettlesieve.core.comparison.Comparison;
@@ -18,12 +21,14 @@ import kettlesieve.core.match.Heard;
 import kettlesieve.core.media.Surroundings;
 import kettlesieve.core.media.WavWriter;
 import kettlesieve.core.media.WholeFile;
+import kettlesieve.core.report.Copies;
 import kettlesieve.core.report.LeadersAudio;
 import kettlesieve.core.report.PassageWords;
 import kettlesieve.core.report.Reel;
 import kettlesieve.core.report.Report;
 import kettlesieve.core.report.ReportMaker;
 import kettlesieve.core.report.ReportPage;
+import kettlesieve.core.report.Section;
 import kettlesieve.core.score.Passages;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.signal.Audio;
@@ -47,9 +52,17 @@ public final class Handover implements AutoCloseable {
             return thread;
           });
 
-  Handover(Workspace workspace, Executor ui) {
+  private final ReportTicks ticks;
+
+  Handover(Workspace workspace, Executor ui, Path stateFolder) {
     this.workspace = workspace;
     this.ui = ui;
+    this.ticks = new ReportTicks(stateFolder);
+  }
+
+  /** What goes into a report. */
+  public ReportTicks ticks() {
+    return ticks;
   }
 
   /** Whether something is being written. */
@@ -63,20 +76,12 @@ public final class Handover implements AutoCloseable {
 
   /** Writes the report: as PDF where the name ends so, else as a page with sounds. */
   public void report(Path file) {
-    Comparison comparison = workspace.comparison();
-    ScoreSheet sheet = workspace.sheetProperty().get();
-    Audio source = workspace.sourceProperty().get().audio();
-    Map<String, Heard> heard = heard();
     boolean pdf = file.toString().toLowerCase(Locale.ROOT).endsWith(".pdf");
+    Draft draft = draft(pdf ? 0 : ReportMaker.MOST_SOUND_BYTES);
     go(
         file,
         () -> {
-          Report report =
-              new ReportMaker(comparison, sheet, source, heard)
-                  .make(
-                      LocalDate.now(),
-                      pdf ? 0 : ReportMaker.MOST_SOUND_BYTES,
-                      "Kettle Sieve, state " + CodeVersion.OWN.substring(0, 12));
+          Report report = draft.make();
           if (pdf) {
             WholeFile.write(file, out -> ReportPage.pdf(report, out));
           } else {
@@ -87,36 +92,84 @@ public final class Handover implements AutoCloseable {
   }
 
   /**
-   * Writes a reel of all excerpts, and the lists of its pieces beside it.
+   * Makes a picture of the report's first page, as it would be printed now.
    *
-   * @param role of the stems that are played; empty for versions in one file
+   * @param width pixels
+   * @param shown gets the picture as PNG, or null if it could not be made
    */
-  public void reel(Path file, String role) {
+  public void preview(int width, Consumer<byte[]> shown) {
+    Draft draft = draft(0);
+    writer.execute(
+        () -> {
+          byte[] picture = null;
+          try {
+            picture = ReportPage.picture(draft.make(), width);
+          } catch (IOException | RuntimeException | Error e) {
+            LOG.error("the report could not be drawn", e);
+          }
+          byte[] done = picture;
+          ui.execute(() -> shown.accept(done));
+        });
+  }
+
+  private interface Draft {
+    Report make() throws IOException;
+  }
+
+  /** Everything is taken now: what is edited meanwhile does not mix into it. */
+  private Draft draft(long soundBytes) {
     Comparison comparison = workspace.comparison();
+    ScoreSheet sheet = workspace.sheetProperty().get();
+    Audio source = workspace.sourceProperty().get().audio();
+    Map<String, Heard> heard = heard();
+    Set<Section> sections = ticks.ticked();
+    return () ->
+        new ReportMaker(comparison, sheet, source, heard)
+            .make(
+                LocalDate.now(),
+                soundBytes,
+                "Kettle Sieve, state " + CodeVersion.OWN.substring(0, 12),
+                sections);
+  }
+
+  /**
+   * What goes into a reel.
+   *
+   * @param spots in place of the excerpts, so many of the worst places; 0 for the excerpts
+   * @param role of the stems that are played; empty for versions in one file
+   * @param sourceBeforeEach whether the source comes before every version
+   * @param gapSeconds silence between pieces
+   */
+  public record ReelWish(int spots, String role, boolean sourceBeforeEach, double gapSeconds) {}
+
+  /** Writes a reel, and the lists of its pieces beside it. */
+  public void reel(Path file, ReelWish wish) {
+    Comparison comparison = workspace.comparison();
+    ScoreSheet sheet = workspace.sheetProperty().get();
     Audio source = workspace.sourceProperty().get().audio();
     Map<String, Heard> heard = heard();
     go(
         file,
         () -> {
-          List<Reel.Passage> passages = Reel.passages(comparison, source, List.of());
+          List<Reel.Passage> passages =
+              wish.spots() == 0
+                  ? Reel.passages(comparison, source, List.of())
+                  : Reel.worst(sheet, source, wish.spots());
+          if (passages.isEmpty()) {
+            return "No reading names a place: there was nothing to put into a reel.";
+          }
           Reel reel =
               Reel.of(
                   comparison,
                   source,
                   heard,
-                  new Reel.Plan(passages, role, false, Reel.GAP_SECONDS));
+                  new Reel.Plan(passages, wish.role(), wish.sourceBeforeEach(), wish.gapSeconds()));
           WavWriter.write(
               reel.audio(), reel.cues(), file, WavWriter.Format.PCM_24, Progress.SILENT);
           String base = withoutEnding(file);
           WholeFile.write(Path.of(base + ".csv"), reel.csv());
           WholeFile.write(Path.of(base + ".txt"), reel.text());
-          String lowered =
-              reel.loweredDb() > 0
-                  ? String.format(
-                      Locale.ROOT,
-                      " All was lowered by %.1f dB, or it would clip.",
-                      reel.loweredDb())
-                  : "";
+          String lowered = lowered(reel.loweredDb());
           return "The reel of "
               + reel.pieces().size()
               + " pieces stands in "
@@ -144,6 +197,38 @@ public final class Handover implements AutoCloseable {
           WholeFile.write(Path.of(withoutEnding(file) + ".csv"), PassageWords.csv(sheet, passages));
           return "The leaders stand in " + file.getFileName() + ".";
         });
+  }
+
+  /** Writes source and versions one by one into a folder, whole and at matched level. */
+  public void copies(Path folder) {
+    Comparison comparison = workspace.comparison();
+    Audio source = workspace.sourceProperty().get().audio();
+    Map<String, Heard> heard = heard();
+    go(
+        folder,
+        () -> {
+          Copies copies = Copies.of(comparison, source, heard);
+          for (Path file : copies.files(folder)) {
+            if (Files.exists(file)) {
+              return file.getFileName()
+                  + " is in "
+                  + folder.getFileName()
+                  + " already. Choose another folder; nothing was written.";
+            }
+          }
+          copies.write(folder);
+          return copies.copies().size()
+              + " matched copies stand in "
+              + folder.getFileName()
+              + "."
+              + lowered(copies.loweredDb());
+        });
+  }
+
+  private static String lowered(double db) {
+    return db > 0
+        ? String.format(Locale.ROOT, " All was lowered by %.1f dB, or it would clip.", db)
+        : "";
   }
 
   private static String withoutEnding(Path file) {

@@ -83,7 +83,7 @@ public final class Workspace implements AutoCloseable {
     this.pipeline = new Pipeline(ui, reader, store, new Incoming());
     this.listening = new Listening(ui, outputs, text -> ui.execute(() -> message.set(text)));
     this.workshop = new Workshop(this, ui, reader, stateFolder);
-    this.handover = new Handover(this, ui);
+    this.handover = new Handover(this, ui, stateFolder);
     this.document = new Document(stateFolder, this::show);
     this.sheetLayout = new SheetLayout(stateFolder);
     this.lastFolder = new LastFolder(stateFolder);

@@ -5,6 +5,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import javafx.stage.DirectoryChooser;
 import javafx.stage.FileChooser;
 import javafx.stage.Window;
 import kettlesieve.app.model.LastFolder;
@@ -64,6 +65,15 @@ public final class Choosers {
       chooser.setInitialDirectory(folder.toFile());
     }
     return taken(chooser.showSaveDialog(owner));
+  }
+
+  /** A folder to write to. */
+  public static Optional<Path> folder(LastFolder last, String title, Window owner) {
+    DirectoryChooser chooser = new DirectoryChooser();
+    chooser.setTitle(title);
+    last.get().ifPresent(folder -> chooser.setInitialDirectory(folder.toFile()));
+    File folder = chooser.showDialog(owner);
+    return Optional.ofNullable(folder).map(File::toPath);
   }
 
   private Optional<Path> taken(File file) {

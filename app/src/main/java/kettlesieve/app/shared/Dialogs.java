@@ -2,6 +2,7 @@ package kettlesieve.app.shared;
 
 import java.util.Optional;
 import javafx.geometry.Insets;
+import javafx.scene.Node;
 import javafx.scene.control.ButtonType;
 import javafx.scene.control.Dialog;
 import javafx.scene.control.DialogPane;
@@ -25,6 +26,20 @@ public final class Dialogs {
     Label text = Texts.wrapped(words);
     text.setMaxWidth(460);
     dialog.getDialogPane().setContent(text);
+    dialog.getDialogPane().getButtonTypes().setAll(answers);
+    return dialog.showAndWait().orElse(null);
+  }
+
+  /**
+   * Shows something to look at and to set before it is done.
+   *
+   * @param answers the first is the one that Enter gives
+   * @return what was chosen; the cancelling answer, or null without one, if it was closed
+   */
+  public static ButtonType panel(Window owner, String title, Node content, ButtonType... answers) {
+    Dialog<ButtonType> dialog = new Dialog<>();
+    prepare(dialog, owner, title);
+    dialog.getDialogPane().setContent(content);
     dialog.getDialogPane().getButtonTypes().setAll(answers);
     return dialog.showAndWait().orElse(null);
   }

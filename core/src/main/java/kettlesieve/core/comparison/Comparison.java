@@ -36,6 +36,7 @@ import java.util.Set;
  * @param costs what a tool costs, by its name; a version's own figures come first
  * @param profile name of the delivery profile
  * @param profiles delivery profiles of the person's own
+ * @param tags words of the person's own by which comparisons are told apart in a round-up
  * @param notes free text
  * @param unknown what its file holds beyond that, to be put back
  */
@@ -61,6 +62,7 @@ public record Comparison(
     @JsonInclude(JsonInclude.Include.NON_EMPTY) Map<String, Cost> costs,
     String profile,
     @JsonInclude(JsonInclude.Include.NON_EMPTY) List<Profile> profiles,
+    @JsonInclude(JsonInclude.Include.NON_EMPTY) List<String> tags,
     String notes,
     @JsonIgnore UnknownFields unknown)
     implements ComparisonBuilder.With {
@@ -81,6 +83,7 @@ public record Comparison(
     marks = marks == null ? List.of() : List.copyOf(marks);
     costs = ordered(costs);
     profiles = profiles == null ? List.of() : List.copyOf(profiles);
+    tags = tags == null ? List.of() : tags.stream().distinct().toList();
     notes = notes == null ? "" : notes;
     unknown = unknown == null ? UnknownFields.NONE : unknown;
     if (ratio != null && !(ratio >= 0.1 && ratio <= 10)) {

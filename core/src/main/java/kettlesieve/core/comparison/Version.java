@@ -20,7 +20,8 @@ import java.util.Objects;
  * @param stems its stems by role; empty for a version in one file
  * @param cost what it cost to make
  * @param match what was fixed by hand
- * @param verdict the person's judgement; empty if none
+ * @param decision what the person decided; null if nothing yet
+ * @param verdict the person's words on it; empty if none
  */
 @JsonInclude(JsonInclude.Include.NON_NULL)
 public record Version(
@@ -33,6 +34,7 @@ public record Version(
     @JsonInclude(JsonInclude.Include.NON_EMPTY) Map<String, Stem> stems,
     Cost cost,
     MatchOverride match,
+    Decision decision,
     String verdict) {
   public Version {
     stems = withoutNulls(stems);
@@ -55,12 +57,13 @@ public record Version(
 
   /** A version of which only the file and a label are known. */
   public static Version of(String id, String label, MediaRef media) {
-    return new Version(id, label, "", "", null, media, Map.of(), null, MatchOverride.NONE, "");
+    return new Version(
+        id, label, "", "", null, media, Map.of(), null, MatchOverride.NONE, null, "");
   }
 
   /** A version in stems. */
   public static Version ofStems(String id, String label, Map<String, Stem> stems) {
-    return new Version(id, label, "", "", null, null, stems, null, MatchOverride.NONE, "");
+    return new Version(id, label, "", "", null, null, stems, null, MatchOverride.NONE, null, "");
   }
 
   /** All its files. */
@@ -71,37 +74,44 @@ public record Version(
 
   /** The same with another id. */
   public Version withId(String value) {
-    return new Version(value, label, tool, setting, amount, media, stems, cost, match, verdict);
+    return new Version(
+        value, label, tool, setting, amount, media, stems, cost, match, decision, verdict);
   }
 
   /** The same with another label. */
   public Version withLabel(String value) {
-    return new Version(id, value, tool, setting, amount, media, stems, cost, match, verdict);
+    return new Version(
+        id, value, tool, setting, amount, media, stems, cost, match, decision, verdict);
   }
 
   /** The same with another tool. */
   public Version withTool(String value) {
-    return new Version(id, label, value, setting, amount, media, stems, cost, match, verdict);
+    return new Version(
+        id, label, value, setting, amount, media, stems, cost, match, decision, verdict);
   }
 
   /** The same with another setting. */
   public Version withSetting(String value) {
-    return new Version(id, label, tool, value, amount, media, stems, cost, match, verdict);
+    return new Version(
+        id, label, tool, value, amount, media, stems, cost, match, decision, verdict);
   }
 
   /** The same with another amount. */
   public Version withAmount(Double value) {
-    return new Version(id, label, tool, setting, value, media, stems, cost, match, verdict);
+    return new Version(
+        id, label, tool, setting, value, media, stems, cost, match, decision, verdict);
   }
 
   /** With one file in place of whatever it had. */
   public Version withMedia(MediaRef value) {
-    return new Version(id, label, tool, setting, amount, value, Map.of(), cost, match, verdict);
+    return new Version(
+        id, label, tool, setting, amount, value, Map.of(), cost, match, decision, verdict);
   }
 
   /** With stems in place of whatever it had. */
   public Version withStems(Map<String, Stem> value) {
-    return new Version(id, label, tool, setting, amount, null, value, cost, match, verdict);
+    return new Version(
+        id, label, tool, setting, amount, null, value, cost, match, decision, verdict);
   }
 
   /** With one stem set. */
@@ -113,16 +123,30 @@ public record Version(
 
   /** The same with another cost. */
   public Version withCost(Cost value) {
-    return new Version(id, label, tool, setting, amount, media, stems, value, match, verdict);
+    return new Version(
+        id, label, tool, setting, amount, media, stems, value, match, decision, verdict);
   }
 
   /** The same with another match. */
   public Version withMatch(MatchOverride value) {
-    return new Version(id, label, tool, setting, amount, media, stems, cost, value, verdict);
+    return new Version(
+        id, label, tool, setting, amount, media, stems, cost, value, decision, verdict);
   }
 
   /** The same with another verdict. */
   public Version withVerdict(String value) {
-    return new Version(id, label, tool, setting, amount, media, stems, cost, match, value);
+    return new Version(
+        id, label, tool, setting, amount, media, stems, cost, match, decision, value);
+  }
+
+  /** The same with another decision; null takes it back. */
+  public Version withDecision(Decision value) {
+    return new Version(id, label, tool, setting, amount, media, stems, cost, match, value, verdict);
+  }
+
+  /** Decision and words together; empty if there are neither. */
+  @JsonIgnore
+  public String judgement() {
+    return Decision.words(decision, verdict);
   }
 }

@@ -81,14 +81,18 @@ public final class Cells {
         };
     BoxMean near = new BoxMean(1, bins, frames, ratios);
     BoxMean wide = new BoxMean(2, bins, frames, ratios);
+    float[] rises = new float[bins];
     for (int t = 0; t < frames; t++) {
+      if (t == 0 || rise.step(t) != rise.step(t - 1)) {
+        rise.at(t, rises);
+      }
       float[] wideRow = wide.row(t);
       float[] nearRow = near.row(t);
       float[] own = ratios.apply(t);
       boolean active = activity.active(t);
       boolean pause = activity.pause(t);
       for (int k = 0; k < bins; k++) {
-        float up = rise.at(t, k);
+        float up = rises[k];
         float from = wantedFrom[k] * up;
         if (!pause && nearRow[k] >= from && own[k] >= OWN_SHARE * from) {
           cells.wanted.set(t, k);
@@ -139,9 +143,22 @@ public final class Cells {
     return upTo;
   }
 
-  /** Power of the noise in a cell: that of the pauses, and more where it has risen since. */
-  public float noise(int frame, int bin) {
-    return noise[bin] * rise.at(frame, bin);
+  /** An array for the noise of a frame. */
+  float[] noiseRow() {
+    return new float[noise.length];
+  }
+
+  /** Whether the noise of two frames is told by the same levels. */
+  boolean sameNoise(int frame, int other) {
+    return rise.step(frame) == rise.step(other);
+  }
+
+  /** Power of the noise in a frame: that of the pauses, and more where it has risen since. */
+  void noise(int frame, float[] into) {
+    rise.at(frame, into);
+    for (int k = 0; k < into.length; k++) {
+      into[k] *= noise[k];
+    }
   }
 
   /** Mean power of a bin in the pauses of the source. */

@@ -95,9 +95,16 @@ final class NoiseRise {
     return sorted[(int) (LOWER * (n - 1))];
   }
 
-  /** Power of the noise around a frame over that of the pauses, in the third-octave of a bin. */
-  float at(int frame, int bin) {
-    int band = bandOfBin[bin];
-    return band < 0 ? 1 : rise[frame / STEP][band];
+  /** Frames of the same step have the same noise. */
+  int step(int frame) {
+    return frame / STEP;
+  }
+
+  /** Power of the noise around a frame over that of the pauses, by the third-octave of each bin. */
+  void at(int frame, float[] byBin) {
+    float[] now = rise[step(frame)];
+    for (int k = 0; k < byBin.length; k++) {
+      byBin[k] = bandOfBin[k] < 0 ? 1 : now[bandOfBin[k]];
+    }
   }
 }

@@ -150,16 +150,20 @@ public final class PauseGround implements Ground {
   public Covering covering(int channel) {
     Cells own = cells.get(channel);
     return new Covering() {
-      private int at;
+      private final float[] row = own.noiseRow();
+      private int at = -1;
 
       @Override
       public void moveTo(int frame) {
+        if (at < 0 || !own.sameNoise(at, frame)) {
+          own.noise(frame, row);
+        }
         at = frame;
       }
 
       @Override
       public float at(int bin) {
-        return own.noise(at, bin);
+        return row[bin];
       }
     };
   }

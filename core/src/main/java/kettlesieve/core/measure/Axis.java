@@ -19,10 +19,12 @@ public enum Axis {
 
   private final String title;
   private final String question;
+  private final String id;
 
   Axis(String title, String question) {
     this.title = title;
     this.question = question;
+    this.id = name().toLowerCase(Locale.ROOT);
   }
 
   /** This question in some jobs, as a measure declares it. */
@@ -47,6 +49,6 @@ public enum Axis {
   /** The word in files. */
   @JsonValue
   public String id() {
-    return name().toLowerCase(Locale.ROOT);
+    return id;
   }
 }

@@ -36,12 +36,16 @@ public record Estimate(double value, double[] draws) {
 
   /** Both ends of the 95 % interval of the draws that are numbers; empty if none is. */
   public double[] interval() {
-    double[] finite = Arrays.stream(draws).filter(Double::isFinite).sorted().toArray();
-    return finite.length == 0
-        ? finite
-        : new double[] {
-          Statistics.quantileOfSorted(finite, 0.025), Statistics.quantileOfSorted(finite, 0.975)
-        };
+    double[] finite = new double[draws.length];
+    int n = 0;
+    for (double draw : draws) {
+      if (Double.isFinite(draw)) {
+        finite[n++] = draw;
+      }
+    }
+    return n == 0
+        ? new double[0]
+        : Statistics.quantiles(n < finite.length ? Arrays.copyOf(finite, n) : finite, 0.025, 0.975);
   }
 
   /** The paired difference to another estimate from the same draws. */
@@ -77,6 +81,10 @@ public record Estimate(double value, double[] draws) {
 
   /** The estimate of a function of this value. */
   public Estimate map(DoubleUnaryOperator f) {
-    return new Estimate(f.applyAsDouble(value), Arrays.stream(draws).map(f).toArray());
+    double[] mapped = new double[draws.length];
+    for (int d = 0; d < mapped.length; d++) {
+      mapped[d] = f.applyAsDouble(draws[d]);
+    }
+    return new Estimate(f.applyAsDouble(value), mapped);
   }
 }

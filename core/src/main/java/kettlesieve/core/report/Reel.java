@@ -39,10 +39,10 @@ public record Reel(Audio audio, List<WavWriter.Cue> cues, List<Piece> pieces, do
   public static final double GAP_SECONDS = 0.5;
 
   private static final double SPOT_SECONDS = 3;
-  private static final String SOURCE = "Source";
+  static final String SOURCE = "Source";
 
   /** The largest value that 24 bits hold. */
-  private static final double FULL = 1 - Math.pow(2, -23);
+  static final double FULL = 1 - Math.pow(2, -23);
 
   /**
    * A piece.
@@ -184,7 +184,8 @@ public record Reel(Audio audio, List<WavWriter.Cue> cues, List<Piece> pieces, do
     return new Reel(whole, cues, List.copyOf(pieces), gain < 1 ? -20 * Math.log10(gain) : 0);
   }
 
-  private static double peak(Audio audio) {
+  /** The largest sample, not below 0. */
+  static double peak(Audio audio) {
     float[] block = new float[1 << 14];
     double peak = 0;
     for (int c = 0; c < audio.channels(); c++) {

@@ -3,11 +3,13 @@ package kettlesieve.core.report;
 import java.io.IOException;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Requirement;
 import kettlesieve.core.comparison.Version;
@@ -66,20 +68,30 @@ public final class ReportMaker {
     }
   }
 
+  /** The whole report, as {@link #make(LocalDate, long, String, Set)}. */
+  public Report make(LocalDate date, long soundBytes, String program) throws IOException {
+    return make(date, soundBytes, program, EnumSet.allOf(Section.class));
+  }
+
   /**
    * The report.
    *
    * @param date to be shown
    * @param soundBytes how many bytes of sound there may be in all; 0 for none
    * @param program which program made it, and in which state
+   * @param sections what goes into it
    * @throws IOException if there is no room on disk to make the sounds
    */
-  public Report make(LocalDate date, long soundBytes, String program) throws IOException {
-    SpotSounds sounds = new SpotSounds(soundBytes);
+  public Report make(LocalDate date, long soundBytes, String program, Set<Section> sections)
+      throws IOException {
+    SpotSounds sounds = new SpotSounds(sections.contains(Section.SOUNDS) ? soundBytes : 0);
     List<Report.Single> singles = new ArrayList<>();
-    for (Entry entry : sheet.ranked(Part.ALL)) {
-      singles.add(single(entry, sounds));
+    if (sections.contains(Section.VERSIONS)) {
+      for (Entry entry : sheet.ranked(Part.ALL)) {
+        singles.add(single(entry, sounds));
+      }
     }
+    boolean unfair = sections.contains(Section.FAIRNESS);
     List<String> limits = sheet.profile().requirements().stream().map(Requirement::words).toList();
     return new Report(
         comparison.name(),
@@ -90,19 +102,17 @@ public final class ReportMaker {
         sheet.ranked(Part.ALL).stream().map(this::place).toList(),
         WhatIf.of(sheet, 3).stream().map(this::turn).toList(),
         limits,
-        tables(),
-        TradeOffSvg.of(TradeOff.of(sheet, comparison), numbers),
-        Passages.of(sheet).map(Passages::stretches).orElse(List.of()).stream()
-            .map(p -> PassageWords.of(sheet, p))
-            .toList(),
+        sections.contains(Section.READINGS) ? tables() : List.of(),
+        sections.contains(Section.PLOT)
+            ? TradeOffSvg.of(TradeOff.of(sheet, comparison), numbers)
+            : "",
+        sections.contains(Section.PASSAGES) ? passages() : List.of(),
         singles,
-        sheet.allFairness().stream()
-            .map(i -> new Report.Unfair(i.version(), i.matter(), i.found(), i.done()))
-            .toList(),
-        methods(),
-        files(),
+        unfair ? fairness() : List.of(),
+        sections.contains(Section.METHOD) ? methods() : List.of(),
+        sections.contains(Section.FILES) ? files() : List.of(),
         comparison.notes(),
-        sheet.allNotices().stream().map(Notice::line).toList(),
+        unfair ? sheet.allNotices().stream().map(Notice::line).toList() : List.of(),
         sheet.failed().stream()
             .map(f -> new Report.Failed(f.label(), name(f.file()), f.reason()))
             .toList(),
@@ -112,6 +122,18 @@ public final class ReportMaker {
             : "The sounds of "
                 + sounds.leftOut()
                 + " places were left out, as the page would have become too large.");
+  }
+
+  private List<String> passages() {
+    return Passages.of(sheet).map(Passages::stretches).orElse(List.of()).stream()
+        .map(p -> PassageWords.of(sheet, p))
+        .toList();
+  }
+
+  private List<Report.Unfair> fairness() {
+    return sheet.allFairness().stream()
+        .map(i -> new Report.Unfair(i.version(), i.matter(), i.found(), i.done()))
+        .toList();
   }
 
   private static String name(String file) {
@@ -150,7 +172,7 @@ public final class ReportMaker {
   }
 
   private String verdict(Entry e) {
-    return comparison.version(e.version().id()).map(Version::verdict).orElse("");
+    return comparison.version(e.version().id()).map(Version::judgement).orElse("");
   }
 
   private List<Report.Table> tables() {

@@ -9,15 +9,21 @@ import com.openhtmltopdf.util.XRLog;
 import freemarker.template.Configuration;
 import freemarker.template.TemplateException;
 import freemarker.template.TemplateExceptionHandler;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.io.StringWriter;
+import java.io.UncheckedIOException;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.GregorianCalendar;
 import java.util.Map;
 import java.util.TimeZone;
+import javax.imageio.ImageIO;
+import org.apache.pdfbox.Loader;
+import org.apache.pdfbox.pdmodel.PDDocument;
+import org.apache.pdfbox.rendering.PDFRenderer;
 
 /**
  * A report as one HTML page that needs nothing else, or as PDF: one template for both. Everything
@@ -83,6 +89,27 @@ public final class ReportPage {
       document.getDocumentInformation().setModificationDate(date);
       document.save(out);
       document.close();
+    }
+  }
+
+  /**
+   * A picture of the first printed page, to be looked at before it is saved.
+   *
+   * @param width pixels
+   * @return PNG
+   */
+  public static byte[] picture(Report report, int width) {
+    try {
+      ByteArrayOutputStream pages = new ByteArrayOutputStream();
+      pdf(report, pages);
+      ByteArrayOutputStream picture = new ByteArrayOutputStream();
+      try (PDDocument document = Loader.loadPDF(pages.toByteArray())) {
+        float points = document.getPage(0).getMediaBox().getWidth();
+        ImageIO.write(new PDFRenderer(document).renderImage(0, width / points), "png", picture);
+      }
+      return picture.toByteArray();
+    } catch (IOException e) {
+      throw new UncheckedIOException("writing to memory cannot fail", e);
     }
   }
 

@@ -106,8 +106,8 @@ public final class LinearTimeAudio implements Audio {
       phases.read(of, channel, n, into, to, inside.length());
       return;
     }
-    if (step != 1 && Math.abs(step - 1) < NEAR_ONE) {
-      drifted(channel, n, into, to, inside.length());
+    if (step != 1 && step < 1 + NEAR_ONE) {
+      interpolated(channel, n, into, to, inside.length());
       return;
     }
     double scale = Math.min(1, 1 / step);
@@ -148,8 +148,8 @@ public final class LinearTimeAudio implements Audio {
     }
   }
 
-  /** The phase wanders slowly: two rows of the table, and between them a straight line. */
-  private void drifted(int channel, long n, float[] into, int to, int length) {
+  /** Two rows of the table, and between them a straight line: for steps that need no low-pass. */
+  private void interpolated(int channel, long n, float[] into, int to, int length) {
     long first = (long) Math.floor(start + n * step) - CROSSINGS;
     long last = (long) Math.floor(start + (n + length - 1) * step) + CROSSINGS;
     float[] in = of.samples(channel, first, (int) (last - first + 1));

@@ -24,24 +24,43 @@ public final class Statistics {
     if (values.length == 0) {
       return Double.NaN;
     }
-    double[] sorted = values.clone();
-    if (sorted.length < WORTH_SELECTING || Arrays.stream(sorted).anyMatch(Double::isNaN)) {
-      Arrays.sort(sorted);
-      return quantileOfSorted(sorted, share);
+    return quantiles(values.clone(), share)[0];
+  }
+
+  /**
+   * Several quantiles at once, as {@link #quantile}.
+   *
+   * @param values at least one; their order is lost
+   * @param shares from 0 to 1
+   */
+  public static double[] quantiles(double[] values, double... shares) {
+    double[] found = new double[shares.length];
+    boolean sort = values.length < WORTH_SELECTING || Arrays.stream(values).anyMatch(Double::isNaN);
+    if (sort) {
+      Arrays.sort(values);
     }
-    int low = (int) Math.floor(share * (sorted.length - 1));
-    select(sorted, low);
-    if (low + 1 < sorted.length) {
-      // What comes next is the least of those behind.
-      int next = low + 1;
-      for (int i = low + 2; i < sorted.length; i++) {
-        next = sorted[i] < sorted[next] ? i : next;
+    for (int i = 0; i < shares.length; i++) {
+      if (!sort) {
+        bringToPlace(values, (int) Math.floor(shares[i] * (values.length - 1)));
       }
-      double least = sorted[next];
-      sorted[next] = sorted[low + 1];
-      sorted[low + 1] = least;
+      found[i] = quantileOfSorted(values, shares[i]);
     }
-    return quantileOfSorted(sorted, share);
+    return found;
+  }
+
+  /** A rank and the one after it. */
+  private static void bringToPlace(double[] values, int rank) {
+    select(values, rank);
+    if (rank + 1 < values.length) {
+      // What comes next is the least of those behind.
+      int next = rank + 1;
+      for (int i = rank + 2; i < values.length; i++) {
+        next = values[i] < values[next] ? i : next;
+      }
+      double least = values[next];
+      values[next] = values[rank + 1];
+      values[rank + 1] = least;
+    }
   }
 
   /** Brings the value of a rank to its place, smaller ones before it (Hoare 1961). */

@@ -1,0 +1,165 @@
+package kettlesieve.app.decide;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.function.Function;
+import javafx.geometry.Pos;
+import javafx.scene.control.Button;
+import javafx.scene.control.ButtonBar;
+import javafx.scene.control.ButtonType;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.HBox;
+import javafx.stage.FileChooser;
+import javafx.stage.Window;
+import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Choosers;
+import kettlesieve.app.shared.Dialogs;
+import kettlesieve.app.shared.Icons;
+import kettlesieve.core.media.WholeFile;
+import kettlesieve.core.report.ScoresCsv;
+import kettlesieve.core.report.ScoresJson;
+import kettlesieve.core.score.ScoreSheet;
+import org.kordamp.ikonli.feather.Feather;
+
+/** All that can be handed over, in one place: report, reel, matched copies, figures. */
+final class HandoverBar extends HBox {
+  private static final ButtonType PAGE =
+      new ButtonType("Save the page …", ButtonBar.ButtonData.OK_DONE);
+  private static final ButtonType PDF = new ButtonType("Save as PDF …", ButtonBar.ButtonData.OTHER);
+  private static final ButtonType SAVE = new ButtonType("Save …", ButtonBar.ButtonData.OK_DONE);
+  private static final ButtonType CLOSE =
+      new ButtonType("Close", ButtonBar.ButtonData.CANCEL_CLOSE);
+
+  private final Workspace workspace;
+
+  HandoverBar(Workspace workspace) {
+    super(8);
+    this.workspace = workspace;
+    setId("handover");
+    setAlignment(Pos.CENTER_RIGHT);
+    Button report =
+        button(
+            "report",
+            "Report …",
+            Feather.FILE_TEXT,
+            "One page to read, hear and check: what to use and why, readings,\n"
+                + "the worst places with their sounds, how all was measured.");
+    report.setOnAction(e -> report());
+    Button reel =
+        button(
+            "reel",
+            "Reel …",
+            Feather.FILM,
+            "Source and versions back to back at matched level, in one file,\n"
+                + "with the list of pieces beside it.");
+    reel.setOnAction(e -> reel());
+    Button copies =
+        button(
+            "copies",
+            "Copies …",
+            Feather.COPY,
+            "Source and versions one by one, whole and at matched level, as WAV\n"
+                + "with a cue an excerpt: to lay under each other elsewhere.");
+    copies.setOnAction(
+        e ->
+            Choosers.folder(workspace.lastFolder(), "A folder for the matched copies", window())
+                .ifPresent(workspace.handover()::copies));
+    getChildren()
+        .addAll(
+            report,
+            reel,
+            copies,
+            figures("CSV", "*.csv", ScoresCsv::write, "export-csv"),
+            figures(
+                "JSON",
+                "*.json",
+                s -> ScoresJson.write(s, workspace.document().folder()),
+                "export-json"));
+  }
+
+  private Window window() {
+    return getScene().getWindow();
+  }
+
+  private void report() {
+    ButtonType answer =
+        Dialogs.panel(
+            window(), "The report", new ReportPanel(workspace.handover()), PAGE, PDF, CLOSE);
+    if (answer == PAGE) {
+      choose("Save the report", ".html", new FileChooser.ExtensionFilter("Page", "*.html"))
+          .ifPresent(workspace.handover()::report);
+    } else if (answer == PDF) {
+      choose("Save the report", ".pdf", new FileChooser.ExtensionFilter("PDF", "*.pdf"))
+          .ifPresent(workspace.handover()::report);
+    }
+  }
+
+  private void reel() {
+    ReelPanel panel = new ReelPanel(workspace);
+    if (Dialogs.panel(window(), "The reel", panel, SAVE, CLOSE) == SAVE) {
+      choose("Save the reel", "-reel.wav", new FileChooser.ExtensionFilter("WAV", "*.wav"))
+          .ifPresent(file -> workspace.handover().reel(file, panel.wish()));
+    }
+  }
+
+  private java.util.Optional<Path> choose(
+      String title, String ending, FileChooser.ExtensionFilter kind) {
+    return Choosers.of(workspace.lastFolder(), title, kind)
+        .save(window(), workspace.document().plainName() + ending, workspace.document().folder());
+  }
+
+  /** A button for what can be handed over once all is measured. */
+  private Button button(String id, String words, Feather icon, String tip) {
+    Button button = button(workspace, words, icon, tip);
+    button.setId(id);
+    return button;
+  }
+
+  /** The same for other places of this step. */
+  static Button button(Workspace workspace, String words, Feather icon, String tip) {
+    Button button = new Button(words, Icons.of(icon));
+    button.setTooltip(new Tooltip(tip));
+    button
+        .disableProperty()
+        .bind(
+            workspace
+                .sheetProperty()
+                .isNull()
+                .or(workspace.sourceProperty().isNull())
+                .or(workspace.handover().busyProperty()));
+    return button;
+  }
+
+  private Button figures(
+      String form, String ending, Function<ScoreSheet, String> writer, String id) {
+    Button button = new Button(form + " …", Icons.of(Feather.DOWNLOAD));
+    button.setId(id);
+    button.setTooltip(new Tooltip("The readings and scores as " + form));
+    button.disableProperty().bind(workspace.sheetProperty().isNull());
+    button.setOnAction(
+        e ->
+            choose(
+                    "Export the readings and scores as " + form,
+                    ending.substring(1),
+                    new FileChooser.ExtensionFilter(form, ending))
+                .ifPresent(file -> write(file, writer.apply(workspace.sheetProperty().get()))));
+    return button;
+  }
+
+  private void write(Path file, String text) {
+    if (workspace.comparison().files().stream().anyMatch(ref -> ref.file().equals(file))) {
+      workspace
+          .messageProperty()
+          .set(file.getFileName() + " is one of the recordings compared. Choose another name.");
+      return;
+    }
+    try {
+      WholeFile.write(file, text);
+      workspace.messageProperty().set("Exported to " + file.getFileName() + ".");
+    } catch (IOException e) {
+      workspace
+          .messageProperty()
+          .set(file + " could not be written. Check the folder and the room on the disk.");
+    }
+  }
+}
