@@ -16,6 +16,8 @@ import picocli.CommandLine.Command;
       ScoreCommand.class,
       ReportCommand.class,
       ReelCommand.class,
+      SheetCommand.class,
+      AnswersCommand.class,
       NewCommand.class,
       BenchCommand.class,
       CalibrateCommand.class

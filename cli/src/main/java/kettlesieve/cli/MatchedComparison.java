@@ -4,7 +4,10 @@ import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.Heard;
+import kettlesieve.core.match.MatchException;
+import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.match.Matched;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaReader;
@@ -13,6 +16,7 @@ import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Stop;
 import kettlesieve.core.work.Conductor;
+import kettlesieve.core.work.Examination;
 import kettlesieve.core.work.ResultStore;
 
 /**
@@ -20,9 +24,11 @@ import kettlesieve.core.work.ResultStore;
  *
  * @param sheet readings, scores and places
  * @param source the source
+ * @param reference the clean recording at the source's level; null if there is none
  * @param matched versions by id, in the comparison's order
  */
-record MatchedComparison(ScoreSheet sheet, Audio source, Map<String, Heard> matched) {
+record MatchedComparison(
+    ScoreSheet sheet, Audio source, Heard reference, Map<String, Heard> matched) {
   /**
    * Works on a comparison.
    *
@@ -32,6 +38,8 @@ record MatchedComparison(ScoreSheet sheet, Audio source, Map<String, Heard> matc
       throws MediaException {
     Map<String, Heard> found = Collections.synchronizedMap(new LinkedHashMap<>());
     Audio[] source = new Audio[1];
+    Heard[] clean = new Heard[1];
+    boolean onTime = !MatchSettings.of(comparison).ownTime();
     Conductor.Listener listener =
         new Conductor.Listener() {
           @Override
@@ -42,6 +50,13 @@ record MatchedComparison(ScoreSheet sheet, Audio source, Map<String, Heard> matc
           @Override
           public void sourceRead(Recording recording) {
             source[0] = recording.audio();
+          }
+
+          @Override
+          public void sourceReady(Recording read, Recording reference, Examination examination) {
+            if (reference != null && onTime) {
+              clean[0] = matched(reference, examination);
+            }
           }
 
           @Override
@@ -60,9 +75,18 @@ record MatchedComparison(ScoreSheet sheet, Audio source, Map<String, Heard> matc
                   inOrder.put(v.id(), found.get(v.id()));
                 }
               });
-      return new MatchedComparison(sheet, source[0], inOrder);
+      return new MatchedComparison(sheet, source[0], clean[0], inOrder);
     } finally {
       progress.clear();
+    }
+  }
+
+  private static Heard matched(Recording reference, Examination examination) {
+    try {
+      return Heard.of(examination.first().match(reference.audio(), MatchOverride.NONE));
+    } catch (MatchException e) {
+      // What cannot be matched is not heard; that it cannot be is said among the warnings.
+      return null;
     }
   }
 }

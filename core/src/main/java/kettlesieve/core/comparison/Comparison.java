@@ -36,6 +36,8 @@ import java.util.Set;
  * @param costs what a tool costs, by its name; a version's own figures come first
  * @param profile name of the delivery profile
  * @param profiles delivery profiles of the person's own
+ * @param rounds blind rounds, in the order in which they were begun
+ * @param sheets listening sheets that were handed out, with their keys and answers
  * @param tags words of the person's own by which comparisons are told apart in a round-up
  * @param notes free text
  * @param unknown what its file holds beyond that, to be put back
@@ -62,6 +64,8 @@ public record Comparison(
     @JsonInclude(JsonInclude.Include.NON_EMPTY) Map<String, Cost> costs,
     String profile,
     @JsonInclude(JsonInclude.Include.NON_EMPTY) List<Profile> profiles,
+    @JsonInclude(JsonInclude.Include.NON_EMPTY) List<Round> rounds,
+    @JsonInclude(JsonInclude.Include.NON_EMPTY) List<ListeningSheet> sheets,
     @JsonInclude(JsonInclude.Include.NON_EMPTY) List<String> tags,
     String notes,
     @JsonIgnore UnknownFields unknown)
@@ -83,6 +87,8 @@ public record Comparison(
     marks = marks == null ? List.of() : List.copyOf(marks);
     costs = ordered(costs);
     profiles = profiles == null ? List.of() : List.copyOf(profiles);
+    rounds = rounds == null ? List.of() : List.copyOf(rounds);
+    sheets = sheets == null ? List.of() : List.copyOf(sheets);
     tags = tags == null ? List.of() : tags.stream().distinct().toList();
     notes = notes == null ? "" : notes;
     unknown = unknown == null ? UnknownFields.NONE : unknown;
@@ -205,6 +211,39 @@ public record Comparison(
 
   private boolean hasMark(String id) {
     return marks.stream().anyMatch(m -> m.id().equals(id));
+  }
+
+  /** With a blind round in the place of the one of its id, or at the end if there is none. */
+  public Comparison withRound(Round round) {
+    List<Round> list = new ArrayList<>(rounds);
+    list.replaceAll(r -> r.id().equals(round.id()) ? round : r);
+    if (!list.contains(round)) {
+      list.add(round);
+    }
+    return withRounds(list);
+  }
+
+  /** An id that no blind round has yet. */
+  public String freshRoundId() {
+    int n = rounds.size() + 1;
+    while (hasRound("r" + n)) {
+      n++;
+    }
+    return "r" + n;
+  }
+
+  private boolean hasRound(String id) {
+    return rounds.stream().anyMatch(r -> r.id().equals(id));
+  }
+
+  /** With a listening sheet in the place of the one of its id, or at the end if there is none. */
+  public Comparison withSheet(ListeningSheet sheet) {
+    List<ListeningSheet> list = new ArrayList<>(sheets);
+    list.replaceAll(s -> s.id().equals(sheet.id()) ? sheet : s);
+    if (!list.contains(sheet)) {
+      list.add(sheet);
+    }
+    return withSheets(list);
   }
 
   /** An id that no version has yet. */

@@ -18,6 +18,7 @@ import java.util.Locale;
  * @param seed of every order in it
  * @param span the loop, seconds of the source's time; null for the whole source
  * @param role stems: the one that is heard; empty for all of them together
+ * @param items all that takes part, by id, in the comparison's order
  * @param begun when, in ISO 8601
  * @param trials in the order in which they are heard
  */
@@ -30,6 +31,7 @@ public record Round(
     long seed,
     TimeSpan span,
     String role,
+    List<String> items,
     String begun,
     List<Trial> trials) {
   /** What takes part without being a version: the untouched source. */
@@ -46,6 +48,11 @@ public record Round(
 
   /** The answer of a pair in which neither is preferred. */
   public static final String NO_DIFFERENCE = "none";
+
+  /** Whether an item takes part without being a version. */
+  public static boolean hidden(String item) {
+    return List.of(SOURCE, REFERENCE, LOW_ANCHOR, MID_ANCHOR).contains(item);
+  }
 
   /** What is asked. */
   public enum Kind {
@@ -144,6 +151,7 @@ public record Round(
     question = question == null ? Question.OVERALL : question;
     listener = listener == null ? "" : listener;
     role = role == null ? "" : role;
+    items = items == null ? List.of() : List.copyOf(items);
     trials = trials == null ? List.of() : List.copyOf(trials);
   }
 
@@ -165,7 +173,7 @@ public record Round(
 
   /** The same with other trials. */
   public Round withTrials(List<Trial> value) {
-    return new Round(id, kind, question, listener, seed, span, role, begun, value);
+    return new Round(id, kind, question, listener, seed, span, role, items, begun, value);
   }
 
   /** With one trial in place of another. */
@@ -177,6 +185,6 @@ public record Round(
 
   /** The same under another id. */
   public Round withId(String value) {
-    return new Round(value, kind, question, listener, seed, span, role, begun, trials);
+    return new Round(value, kind, question, listener, seed, span, role, items, begun, trials);
   }
 }

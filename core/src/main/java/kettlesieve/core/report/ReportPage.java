@@ -1,5 +1,6 @@
 package kettlesieve.core.report;
 
+import com.fasterxml.jackson.databind.ObjectMapper;
 import com.openhtmltopdf.extend.FSSupplier;
 import com.openhtmltopdf.outputdevice.helper.BaseRendererBuilder.FontStyle;
 import com.openhtmltopdf.pdfboxout.PdfBoxRenderer;
@@ -35,6 +36,8 @@ public final class ReportPage {
   /** Signs that no page may hold: a label from elsewhere could carry them. */
   private static final String NO_TEXT = "[\\p{Cc}\\p{Cs}\\uFFFE\\uFFFF&&[^\n\r\t]]";
 
+  private static final ObjectMapper JSON = new ObjectMapper();
+
   private static final String FONTS = "/kettlesieve/core/fonts/";
 
   private ReportPage() {}
@@ -61,6 +64,24 @@ public final class ReportPage {
       return text.toString().replaceAll(NO_TEXT, "");
     } catch (IOException | TemplateException e) {
       throw new IllegalStateException("the template of the report is broken", e);
+    }
+  }
+
+  /** The page of a listening sheet. */
+  static String listening(BlindCopies copies) {
+    try {
+      StringWriter text = new StringWriter();
+      TEMPLATES
+          .getTemplate("listening.ftlh")
+          .process(
+              Map.of(
+                  "kind", copies.key().kind().id(),
+                  "words", copies.key().question().words(),
+                  "sheet", JSON.writeValueAsString(copies.forPage())),
+              text);
+      return text.toString();
+    } catch (IOException | TemplateException e) {
+      throw new IllegalStateException("the template of the listening sheet is broken", e);
     }
   }
 

@@ -122,7 +122,13 @@ public record RankTests(
     return new RankTests(List.copyOf(labels), n, statistic, p, means, List.copyOf(pairs));
   }
 
-  private static double tieTerm(double[] row) {
+  /** Ranks of values, 1 for the smallest, equal ones sharing theirs. */
+  public static double[] ranks(double[] values) {
+    return new NaturalRanking(TiesStrategy.AVERAGE).rank(values);
+  }
+
+  /** Sum of t³ − t over the groups of equal values. */
+  public static double tieTerm(double[] row) {
     double[] sorted = row.clone();
     java.util.Arrays.sort(sorted);
     double sum = 0;
@@ -138,15 +144,28 @@ public record RankTests(
     return sum;
   }
 
-  /** Differences of exactly zero say nothing and are left out, as Wilcoxon did. */
+  /** The two-sided p of Wilcoxon's signed-rank test between values that belong together. */
+  public static double wilcoxon(double[] x, double[] y) {
+    return pairing(0, 1, x, y).p();
+  }
+
   private static Pairing pairing(double[][] scores, int a, int b) {
-    double[] x = new double[scores.length];
-    double[] y = new double[scores.length];
+    return pairing(
+        a,
+        b,
+        java.util.Arrays.stream(scores).mapToDouble(row -> row[a]).toArray(),
+        java.util.Arrays.stream(scores).mapToDouble(row -> row[b]).toArray());
+  }
+
+  /** Differences of exactly zero say nothing and are left out, as Wilcoxon did. */
+  private static Pairing pairing(int a, int b, double[] first, double[] second) {
+    double[] x = new double[first.length];
+    double[] y = new double[first.length];
     int n = 0;
-    for (double[] row : scores) {
-      if (row[a] != row[b]) {
-        x[n] = row[a];
-        y[n++] = row[b];
+    for (int i = 0; i < first.length; i++) {
+      if (first[i] != second[i]) {
+        x[n] = first[i];
+        y[n++] = second[i];
       }
     }
     if (n == 0) {

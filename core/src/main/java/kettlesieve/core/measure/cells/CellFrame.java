@@ -23,6 +23,7 @@ final class CellFrame {
   private int block;
   private float[] source;
   private float[] version;
+  private Smoothed smoothed;
 
   CellFrame(Pair pair, Ground ground, int channel) {
     this.pair = pair;
@@ -40,6 +41,7 @@ final class CellFrame {
 
   void moveTo(int t) {
     frame = t;
+    smoothed = null;
     block = pair.timeline().block(t);
     covering.moveTo(t);
     source = sourceSpectrum.powers(t);
@@ -88,7 +90,10 @@ final class CellFrame {
 
   /** Gain of the 5×5 means around each bin of the frame, matched, dB. */
   Smoothed smoothed() {
-    return new Smoothed(sourceMean.row(frame), versionMean.row(frame), gain);
+    if (smoothed == null) {
+      smoothed = new Smoothed(sourceMean.row(frame), versionMean.row(frame), gain);
+    }
+    return smoothed;
   }
 
   /** Means over 5×5 cells along a frame. */
