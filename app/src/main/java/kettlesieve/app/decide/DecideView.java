@@ -83,7 +83,7 @@ public final class DecideView extends VBox {
     HBox head = new HBox(12, profile, profileWords, gap, new HandoverBar(workspace));
     profileWords.setMinWidth(0);
     HBox.setHgrow(profileWords, Priority.SOMETIMES);
-    head.setAlignment(Pos.BASELINE_LEFT);
+    head.setAlignment(Pos.CENTER_LEFT);
     answer.setId("answer");
     answer.getStyleClass().add("answer");
     answer.setWrapText(true);
@@ -179,7 +179,11 @@ public final class DecideView extends VBox {
     }
     Optional<Passages> passages = Passages.of(sheet);
     if (passages.isPresent() && workspace.sourceProperty().get() != null) {
-      ranking.add(new PassagesBox(workspace, sheet, passages.get()), 1, row, 7, 1);
+      ranking.add(new PassagesBox(workspace, sheet, passages.get()), 1, row++, 7, 1);
+    }
+    Optional<RoundsBox> rounds = RoundsBox.of(workspace, sheet);
+    if (rounds.isPresent()) {
+      ranking.add(rounds.get(), 1, row, 7, 1);
     }
   }
 

@@ -20,6 +20,7 @@ import javafx.scene.layout.VBox;
 import kettlesieve.app.decide.DecideView;
 import kettlesieve.app.gather.GatherView;
 import kettlesieve.app.listen.ListenView;
+import kettlesieve.app.listen.RoundView;
 import kettlesieve.app.match.MatchView;
 import kettlesieve.app.measure.MeasureView;
 import kettlesieve.app.model.Step;
@@ -40,6 +41,7 @@ public final class Frame extends BorderPane {
   private final StackPane centre = new StackPane();
   private final Map<Step, Node> views = new EnumMap<>(Step.class);
   private final KeyList keyList = new KeyList();
+  private final RoundView round;
   private final NoticeList notices;
   private final ExcerptList excerpts;
   private final AnimationTimer pulse =
@@ -70,7 +72,8 @@ public final class Frame extends BorderPane {
     views.put(Step.LISTEN, listenView);
     views.put(Step.MEASURE, measureView);
     views.put(Step.DECIDE, new DecideView(workspace));
-    setLeft(new StepRail(workspace));
+    StepRail rail = new StepRail(workspace);
+    setLeft(rail);
     StackPane body = new StackPane();
     VBox main =
         new VBox(
@@ -85,6 +88,21 @@ public final class Frame extends BorderPane {
     body.getChildren().addAll(main, activity, notices, excerpts, keyList);
     setCenter(body);
     setBottom(listeningBar);
+    this.round = new RoundView(workspace);
+    workspace
+        .rounds()
+        .runningProperty()
+        .addListener(
+            (o, was, is) -> {
+              // Nothing else is in the window while a round runs: what is not there tells nothing.
+              boolean on = is != null;
+              setLeft(on ? null : rail);
+              setCenter(on ? round : body);
+              setBottom(on ? null : listeningBar);
+              if (on && was == null) {
+                round.requestFocus();
+              }
+            });
     workspace.stepProperty().addListener((o, was, is) -> showStep(is));
     showStep(workspace.stepProperty().get());
     pulse.start();
@@ -135,9 +153,12 @@ public final class Frame extends BorderPane {
   public StringExpression titleProperty() {
     return Bindings.createStringBinding(
         () ->
-            workspace.comparison().name()
-                + (workspace.document().unsavedProperty().get() ? " (not saved)" : "")
-                + " – Kettle Sieve",
+            workspace.rounds().runningProperty().get() != null
+                ? "Blind round – Kettle Sieve"
+                : workspace.comparison().name()
+                    + (workspace.document().unsavedProperty().get() ? " (not saved)" : "")
+                    + " – Kettle Sieve",
+        workspace.rounds().runningProperty(),
         workspace.comparisonProperty(),
         workspace.document().unsavedProperty());
   }
@@ -186,6 +207,7 @@ public final class Frame extends BorderPane {
 
   /** Keys that work in every step. */
   public void installKeys(Scene scene) {
-    new Keys(workspace, files, keyList, measureView, listenView, excerpts::toggle).install(scene);
+    new Keys(workspace, files, keyList, measureView, listenView, excerpts::toggle)
+        .install(scene, round::key);
   }
 }

@@ -2,6 +2,7 @@ package kettlesieve.app.frame;
 
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.function.Predicate;
 import javafx.scene.Scene;
 import javafx.scene.control.TextInputControl;
 import javafx.scene.input.KeyCode;
@@ -122,10 +123,19 @@ final class Keys {
     }
   }
 
-  void install(Scene scene) {
+  /**
+   * @param round takes the keys that are for a blind round; while one runs no others do anything
+   */
+  void install(Scene scene, Predicate<KeyEvent> round) {
     scene.addEventFilter(
         KeyEvent.KEY_PRESSED,
         event -> {
+          if (workspace.rounds().runningProperty().get() != null) {
+            if (round.test(event)) {
+              event.consume();
+            }
+            return;
+          }
           for (var command : commands.entrySet()) {
             if (command.getKey().match(event)) {
               command.getValue().run();

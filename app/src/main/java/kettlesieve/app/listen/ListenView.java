@@ -7,7 +7,9 @@ import java.util.Map;
 import java.util.Set;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
+import javafx.scene.control.ButtonBar;
 import javafx.scene.control.ButtonBase;
+import javafx.scene.control.ButtonType;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
@@ -24,6 +26,7 @@ import kettlesieve.app.model.Listening;
 import kettlesieve.app.model.Prepared;
 import kettlesieve.app.model.VersionState;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Dialogs;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.Tiles;
@@ -58,6 +61,8 @@ public final class ListenView extends VBox {
   private final Map<String, Drawn> drawn = new HashMap<>();
   private final MarkList marks;
   private final CheckBox ownTime = new CheckBox("Own time");
+  private static final ButtonType BEGIN = new ButtonType("Begin", ButtonBar.ButtonData.OK_DONE);
+
   private final List<ToggleButton> pictureButtons = new ArrayList<>();
   private List<String> shown = List.of();
   private boolean scrolling;
@@ -157,12 +162,19 @@ public final class ListenView extends VBox {
     showMarks.setSelected(true);
     marks.visibleProperty().bind(showMarks.selectedProperty());
     marks.managedProperty().bind(showMarks.selectedProperty());
+    Button blind = new Button("Blind round …", Icons.of(Feather.EYE_OFF));
+    blind.getStyleClass().add("tool-toggle");
+    blind.setId("blind-round");
+    blind.setTooltip(
+        new Tooltip("Hear the versions without knowing which is which, and say what you hear."));
+    blind.setOnAction(e -> blindRound());
     box.getChildren()
         .addAll(
             scale,
             ownTime,
             hint,
             gap,
+            blind,
             Icons.button(Feather.ZOOM_OUT, "Zoom out (−)", () -> zoom(2)),
             Icons.button(Feather.ZOOM_IN, "Zoom in (+)", () -> zoom(0.5)),
             excerpt,
@@ -173,6 +185,25 @@ public final class ListenView extends VBox {
         .filter(n -> n instanceof ButtonBase)
         .forEach(n -> ((ButtonBase) n).setMinWidth(USE_PREF_SIZE));
     return box;
+  }
+
+  private void blindRound() {
+    var usual = workspace.rounds().usual();
+    if (usual.isEmpty()) {
+      workspace
+          .messageProperty()
+          .set("A blind round needs two versions that can be heard. Bring them in under Gather.");
+      return;
+    }
+    RoundPanel panel = new RoundPanel(workspace, usual.get());
+    if (Dialogs.panel(getScene().getWindow(), "A blind round", panel, BEGIN, ButtonType.CANCEL)
+        == BEGIN) {
+      try {
+        workspace.rounds().begin(panel.plan());
+      } catch (IllegalArgumentException e) {
+        workspace.messageProperty().set("The round did not begin: " + e.getMessage() + ".");
+      }
+    }
   }
 
   private void sourceChanged() {

@@ -46,6 +46,7 @@ public final class Workspace implements AutoCloseable {
   private final Listening listening;
   private final Workshop workshop;
   private final Handover handover;
+  private final Rounds rounds;
   private final Executor ui;
   private final FileWatch watch = new FileWatch();
   private final Document document;
@@ -83,6 +84,7 @@ public final class Workspace implements AutoCloseable {
     this.pipeline = new Pipeline(ui, reader, store, new Incoming());
     this.listening = new Listening(ui, outputs, text -> ui.execute(() -> message.set(text)));
     this.workshop = new Workshop(this, ui, reader, stateFolder);
+    this.rounds = new Rounds(this, outputs, text -> ui.execute(() -> message.set(text)));
     this.handover = new Handover(this, ui, stateFolder);
     this.document = new Document(stateFolder, this::show);
     this.sheetLayout = new SheetLayout(stateFolder);
@@ -358,6 +360,11 @@ public final class Workspace implements AutoCloseable {
     return handover;
   }
 
+  /** Blind rounds. */
+  public Rounds rounds() {
+    return rounds;
+  }
+
   /** Where versions are made. */
   public Workshop workshop() {
     return workshop;
@@ -444,6 +451,7 @@ public final class Workspace implements AutoCloseable {
     pipeline.close();
     workshop.close();
     handover.close();
+    rounds.close();
     listening.close();
     document.close();
   }

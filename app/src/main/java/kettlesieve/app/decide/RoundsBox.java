@@ -1,0 +1,122 @@
+package kettlesieve.app.decide;
+
+import java.util.List;
+import java.util.Optional;
+import javafx.geometry.Insets;
+import javafx.geometry.Pos;
+import javafx.scene.control.Button;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Icons;
+import kettlesieve.app.shared.Texts;
+import kettlesieve.core.comparison.ListeningSheet;
+import kettlesieve.core.comparison.Profile;
+import kettlesieve.core.comparison.Round;
+import kettlesieve.core.report.EarTable;
+import kettlesieve.core.report.RoundWords;
+import kettlesieve.core.score.ScoreSheet;
+import kettlesieve.core.score.ears.EarWeights;
+import org.kordamp.ikonli.feather.Feather;
+
+/** What the ear said: blind rounds with their results, answers of others, weights by ear. */
+final class RoundsBox extends VBox {
+  private static final String BY_EAR = "by-ear";
+
+  private final Workspace workspace;
+
+  RoundsBox(Workspace workspace, ScoreSheet sheet) {
+    super(6);
+    this.workspace = workspace;
+    setId("rounds");
+    setPadding(new Insets(14, 0, 0, 0));
+    getChildren().add(Texts.of("What the ear says", "strong"));
+    List<Round> rounds = workspace.comparison().rounds();
+    for (int i = rounds.size() - 1; i >= 0; i--) {
+      getChildren().add(round(rounds.get(i), sheet));
+    }
+    for (ListeningSheet s : workspace.comparison().sheets()) {
+      getChildren().add(Texts.wrapped(EarTable.of(workspace.comparison(), s).strip(), "small"));
+    }
+    EarWeights.of(EarWeights.pairs(finished(rounds)), sheet).ifPresent(w -> weights(w, sheet));
+  }
+
+  private static List<Round> finished(List<Round> rounds) {
+    return rounds.stream().filter(Round::done).toList();
+  }
+
+  private VBox round(Round round, ScoreSheet sheet) {
+    List<String> lines = RoundWords.lines(workspace.comparison(), round, sheet);
+    Region gap = new Region();
+    HBox.setHgrow(gap, Priority.ALWAYS);
+    HBox head = new HBox(8, Texts.of(RoundWords.head(round), "quiet", "small"), gap);
+    head.setAlignment(Pos.CENTER_LEFT);
+    if (!round.done()) {
+      Button on = new Button("Go on");
+      on.setId("round-on-" + round.id());
+      on.getStyleClass().add("small");
+      on.setOnAction(e -> workspace.rounds().goOn(round));
+      head.getChildren().add(on);
+    }
+    Button away =
+        Icons.button(
+            Feather.TRASH_2, "Take this round out", () -> workspace.rounds().forget(round));
+    away.setId("round-away-" + round.id());
+    head.getChildren().add(away);
+    VBox box = new VBox(2, head, Texts.wrapped(lines.get(0), "answer-small"));
+    box.setId("round-" + round.id());
+    for (String line : lines.subList(1, lines.size())) {
+      box.getChildren().add(Texts.wrapped(line, "quiet", "small"));
+    }
+    return box;
+  }
+
+  private void weights(EarWeights found, ScoreSheet sheet) {
+    String words =
+        String.format(
+            java.util.Locale.ROOT,
+            "Weights by ear: Missed %.2f, Added %.2f, Lost %.2f put %d of %d decided pairs as you"
+                + " did (even weights %d).",
+            found.weights().get("missed"),
+            found.weights().get("added"),
+            found.weights().get("lost"),
+            found.reproduced(),
+            found.decided(),
+            found.byEven());
+    String warning =
+        found.enough()
+            ? ""
+            : " Fewer than " + EarWeights.ENOUGH + " decided pairs: too few to tell.";
+    Button take = new Button("Take them over");
+    take.setId("ear-weights");
+    take.getStyleClass().add("small");
+    take.setOnAction(e -> takeOver(found, sheet));
+    HBox.setHgrow(take, Priority.NEVER);
+    HBox row = new HBox(10, Texts.wrapped(words + warning, "small"), take);
+    row.setAlignment(Pos.CENTER_LEFT);
+    getChildren().add(row);
+  }
+
+  private void takeOver(EarWeights found, ScoreSheet sheet) {
+    Profile profile =
+        new Profile(
+            BY_EAR,
+            "By ear",
+            "The weights that blind rounds ask for.",
+            found.weights(),
+            sheet.profile().tolerance(),
+            sheet.profile().requirements());
+    workspace.edit(c -> c.withOwnProfile(profile).withProfile(BY_EAR));
+  }
+
+  /** Nothing to show without a round or an answer. */
+  static Optional<RoundsBox> of(Workspace workspace, ScoreSheet sheet) {
+    boolean answered =
+        workspace.comparison().sheets().stream().anyMatch(s -> !s.answers().isEmpty());
+    return workspace.comparison().rounds().isEmpty() && !answered
+        ? Optional.empty()
+        : Optional.of(new RoundsBox(workspace, sheet));
+  }
+}

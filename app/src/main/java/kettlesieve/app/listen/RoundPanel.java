@@ -1,0 +1,142 @@
+package kettlesieve.app.listen;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import javafx.geometry.Insets;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.control.Spinner;
+import javafx.scene.control.TextField;
+import javafx.scene.layout.GridPane;
+import javafx.scene.layout.VBox;
+import javafx.util.StringConverter;
+import kettlesieve.app.model.Rounds;
+import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Texts;
+import kettlesieve.core.comparison.Round;
+import kettlesieve.core.comparison.Version;
+import kettlesieve.core.listen.RoundPlan;
+
+/** What a blind round is to be, before it begins. */
+final class RoundPanel extends VBox {
+  private final Rounds.Plan usual;
+  private final ComboBox<Round.Kind> kind = new ComboBox<>();
+  private final ComboBox<Round.Question> question = new ComboBox<>();
+  private final Spinner<Integer> trials;
+  private final TextField listener = new TextField();
+  private final List<CheckBox> versions = new ArrayList<>();
+  private final Label words = Texts.wrapped("", "quiet", "small");
+
+  RoundPanel(Workspace workspace, Rounds.Plan usual) {
+    super(12);
+    this.usual = usual;
+    setId("round-panel");
+    setPadding(new Insets(4, 18, 10, 18));
+    setPrefWidth(520);
+    kind.getItems().addAll(Round.Kind.values());
+    kind.setConverter(titles(Round.Kind::title));
+    kind.setValue(usual.kind());
+    kind.setId("round-kind");
+    question.getItems().addAll(Round.Question.values());
+    question.setConverter(titles(Round.Question::words));
+    question.setValue(usual.question());
+    question.setId("round-about");
+    trials = new Spinner<>(RoundPlan.FEWEST_TRIALS, RoundPlan.MOST_TRIALS, usual.trials(), 4);
+    trials.setId("round-trials");
+    trials.setPrefWidth(90);
+    listener.setPromptText("name or initials, if you like");
+    listener.setId("round-listener");
+    VBox ticks = new VBox(6);
+    for (Version v : workspace.comparison().versions()) {
+      if (usual.items().contains(v.id())) {
+        CheckBox box = new CheckBox(Texts.shortened(v.label(), 54));
+        box.setUserData(v.id());
+        box.setMnemonicParsing(false);
+        box.setSelected(usual.kind() != Round.Kind.ABX || versions.size() < 2);
+        box.selectedProperty().addListener((o, was, is) -> say());
+        versions.add(box);
+        ticks.getChildren().add(box);
+      }
+    }
+    ScrollPane scroll = new ScrollPane(ticks);
+    scroll.setFitToWidth(true);
+    scroll.setMaxHeight(190);
+    GridPane grid = new GridPane();
+    grid.setHgap(14);
+    grid.setVgap(8);
+    grid.addRow(0, Texts.of("Kind"), kind);
+    grid.addRow(1, Texts.of("Judge"), question);
+    grid.addRow(2, Texts.of("Trials"), trials);
+    grid.addRow(3, Texts.of("Listener"), listener);
+    grid.addRow(
+        4,
+        Texts.of("Loop"),
+        Texts.of(
+            String.format(
+                Locale.ROOT, "%.1f s to %.1f s", usual.span().from(), usual.span().to())));
+    getChildren().addAll(words, grid, Texts.of("Who takes part", "strong"), scroll);
+    kind.valueProperty().addListener((o, was, is) -> say());
+    say();
+  }
+
+  private interface Words<T> {
+    String of(T value);
+  }
+
+  private static <T> StringConverter<T> titles(Words<T> words) {
+    return new StringConverter<>() {
+      @Override
+      public String toString(T value) {
+        return value == null ? "" : words.of(value);
+      }
+
+      @Override
+      public T fromString(String text) {
+        throw new UnsupportedOperationException("nothing is typed here");
+      }
+    };
+  }
+
+  private void say() {
+    trials.setDisable(kind.getValue() != Round.Kind.ABX);
+    int n = items().size();
+    words.setText(
+        switch (kind.getValue()) {
+          case ABX ->
+              "Can two versions be told apart at all? X is one of them; say which. "
+                  + (n == 2 ? "" : "Tick two of them below. ")
+                  + "With 16 trials 12 must be right.";
+          case PAIRS ->
+              "Two at a time, which would you send out? "
+                  + (n <= RoundPlan.MOST_ALL_PAIRS
+                      ? n * (n - 1) + " trials: every pair in both orders."
+                      : "As many pairs as it takes to sort " + n + ".");
+          case RATING ->
+              "All at once on one line. "
+                  + "One of them is hidden twice, and the clean recording or the untouched source"
+                  + " hides among them.";
+        });
+  }
+
+  private List<String> items() {
+    return versions.stream()
+        .filter(CheckBox::isSelected)
+        .map(b -> (String) b.getUserData())
+        .toList();
+  }
+
+  /** What was set. */
+  Rounds.Plan plan() {
+    return new Rounds.Plan(
+        kind.getValue(),
+        question.getValue(),
+        items(),
+        trials.getValue(),
+        listener.getText().strip(),
+        usual.span(),
+        usual.role());
+  }
+}

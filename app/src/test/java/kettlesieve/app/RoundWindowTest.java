@@ -1,0 +1,216 @@
+package kettlesieve.app;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import javafx.scene.Node;
+import javafx.scene.Parent;
+import javafx.scene.control.Button;
+import javafx.scene.control.ButtonType;
+import javafx.scene.control.Control;
+import javafx.scene.control.DialogPane;
+import javafx.scene.control.Label;
+import javafx.scene.control.Labeled;
+import javafx.scene.input.KeyCode;
+import javafx.scene.shape.Shape;
+import javafx.scene.text.Text;
+import javafx.stage.Stage;
+import kettlesieve.app.model.Rounds;
+import kettlesieve.app.model.Step;
+import kettlesieve.app.shared.VersionSign;
+import kettlesieve.core.comparison.Round;
+import kettlesieve.core.comparison.TimeSpan;
+import org.junit.jupiter.api.Test;
+import org.testfx.api.FxRobot;
+import org.testfx.framework.junit5.Start;
+
+/** Blind rounds as a listener meets them. */
+class RoundWindowTest extends WindowFixture {
+  private Stage stage;
+
+  @Start
+  void start(Stage shown) {
+    stage = shown;
+    show(shown);
+    stage.titleProperty().bind(frame().titleProperty());
+  }
+
+  private void begin(FxRobot robot, Round.Kind kind) {
+    robot.interact(
+        () ->
+            workspace
+                .rounds()
+                .begin(
+                    new Rounds.Plan(
+                        kind,
+                        Round.Question.OVERALL,
+                        List.of("v1", "v2"),
+                        8,
+                        "K.",
+                        new TimeSpan(2, 6),
+                        "")));
+  }
+
+  /** All that a person or a screen reader could find in the window. */
+  private static void words(Node node, List<String> into) {
+    into.add(String.valueOf(node.getAccessibleText()));
+    into.add(String.valueOf(node.getAccessibleHelp()));
+    into.add(String.valueOf(node.getUserData()));
+    if (node instanceof Labeled l) {
+      into.add(String.valueOf(l.getText()));
+    }
+    if (node instanceof Text t) {
+      into.add(t.getText());
+    }
+    if (node instanceof Control c && c.getTooltip() != null) {
+      into.add(c.getTooltip().getText());
+    }
+    if (node instanceof Shape shape) {
+      for (int i = 0; i < 2; i++) {
+        if (VersionSign.color(i).equals(shape.getFill())) {
+          into.add("the sign of a version");
+        }
+      }
+    }
+    into.add(String.valueOf(node.getId()));
+    if (node instanceof Parent p) {
+      p.getChildrenUnmodifiable().forEach(n -> words(n, into));
+    }
+  }
+
+  private void nothingLeaks(FxRobot robot) {
+    List<String> found = new ArrayList<>();
+    robot.interact(() -> words(stage.getScene().getRoot(), found));
+    found.add(stage.getTitle());
+    assertThat(found).hasSizeGreaterThan(20);
+    for (String words : found) {
+      assertThat(words.toLowerCase(Locale.ROOT))
+          .doesNotContain("subtraction")
+          .doesNotContain("wiener")
+          .doesNotContain("keepers")
+          .doesNotContain("sign of a version")
+          .doesNotContain("v1")
+          .doesNotContain("v2")
+          .doesNotContain("source");
+    }
+  }
+
+  @Test
+  void twoClicksBeginARoundThatIsHeardAndAnsweredByKeys(FxRobot robot) {
+    bringIn(robot);
+    robot.interact(() -> workspace.stepProperty().set(Step.LISTEN));
+    robot.clickOn("#blind-round");
+    await(() -> robot.lookup("#round-panel").tryQuery().isPresent());
+    DialogPane dialog = (DialogPane) robot.lookup("#round-panel").query().getScene().getRoot();
+    ButtonType begin = dialog.getButtonTypes().get(0);
+    robot.clickOn(dialog.lookupButton(begin));
+    await(() -> workspace.rounds().runningProperty().get() != null);
+    nothingLeaks(robot);
+    // Keys of the other steps do nothing now.
+    robot.push(KeyCode.CONTROL, KeyCode.DIGIT4);
+    assertThat(workspace.stepProperty().get()).isEqualTo(Step.LISTEN);
+    robot.push(KeyCode.X);
+    await(() -> workspace.rounds().playing() && workspace.rounds().heardProperty().get() == 2);
+    robot.push(KeyCode.A).push(KeyCode.B);
+    assertThat(workspace.rounds().heardProperty().get()).isEqualTo(1);
+    robot.push(KeyCode.DIGIT1).push(KeyCode.DIGIT2).push(KeyCode.DIGIT1);
+    nothingLeaks(robot);
+    assertThat(workspace.rounds().trial()).isEqualTo(3);
+    // Broken off, and gone on with where it was.
+    robot.push(KeyCode.ESCAPE);
+    await(() -> workspace.stepProperty().get() == Step.DECIDE);
+    assertThat(workspace.comparison().rounds().get(0).next()).isEqualTo(3);
+    assertThat(text(robot, "Broken off after 3 of 16 trials")).isTrue();
+    robot.interact(() -> find(robot, "#round-on-r1", Button.class).fire());
+    await(() -> workspace.rounds().runningProperty().get() != null);
+    assertThat(workspace.rounds().trial()).isEqualTo(3);
+    // From here on whoever listens hears it.
+    for (int i = 3; i < 16; i++) {
+      Round round = workspace.rounds().runningProperty().get();
+      boolean first = round.trials().get(i).x().equals(round.items().get(0));
+      robot.push(first ? KeyCode.DIGIT1 : KeyCode.DIGIT2);
+    }
+    await(() -> workspace.rounds().runningProperty().get() == null);
+    await(() -> text(robot, "of 16: you hear it"));
+    robot.interact(() -> find(robot, "#round-away-r1", Button.class).fire());
+    assertThat(workspace.comparison().rounds()).isEmpty();
+    robot.interact(workspace.document()::undo);
+    assertThat(workspace.comparison().rounds()).hasSize(1);
+  }
+
+  @Test
+  void tokensAreRatedByKeysAndPairsPreferred(FxRobot robot) {
+    bringIn(robot);
+    begin(robot, Round.Kind.RATING);
+    nothingLeaks(robot);
+    Round round = workspace.rounds().runningProperty().get();
+    // Two versions, one of them twice, and the untouched source.
+    assertThat(round.trials()).hasSize(4);
+    Button finish = find(robot, "#round-finish", Button.class);
+    for (int i = 0; i < 4; i++) {
+      assertThat(finish.isDisabled()).isTrue();
+      robot.push(KeyCode.valueOf(String.valueOf((char) ('A' + i)))).push(KeyCode.RIGHT);
+      if (round.trials().get(i).items().get(0).equals("v2")) {
+        robot.push(KeyCode.SHIFT, KeyCode.RIGHT).push(KeyCode.SHIFT, KeyCode.RIGHT);
+      }
+      if (round.trials().get(i).items().get(0).equals("source")) {
+        robot.push(KeyCode.SHIFT, KeyCode.LEFT);
+      }
+    }
+    nothingLeaks(robot);
+    robot.push(KeyCode.ENTER);
+    await(() -> workspace.rounds().runningProperty().get() == null);
+    String best = workspace.comparison().version("v2").orElseThrow().label();
+    await(() -> text(robot, "Of the versions you put " + best + " highest, at 70 of 100."));
+    assertThat(text(robot, "you put it 0 points apart")).isTrue();
+
+    begin(robot, Round.Kind.PAIRS);
+    nothingLeaks(robot);
+    List<Round.Trial> pairs = workspace.rounds().runningProperty().get().trials();
+    assertThat(pairs).hasSize(2);
+    for (int i = 0; i < 2; i++) {
+      int trial = i;
+      await(() -> workspace.rounds().trial() == trial);
+      robot.push(pairs.get(i).items().get(0).equals("v2") ? KeyCode.DIGIT1 : KeyCode.DIGIT2);
+    }
+    await(() -> workspace.rounds().runningProperty().get() == null);
+    await(() -> text(robot, "You preferred " + best));
+    // Three decided pairs: weights are offered, and that they are too few is said.
+    assertThat(text(robot, "too few to tell")).isTrue();
+    robot.interact(() -> find(robot, "#ear-weights", Button.class).fire());
+    await(() -> "by-ear".equals(workspace.comparison().profile()));
+    assertThat(find(robot, "#ranking-title", Label.class).getText()).contains("By ear");
+  }
+
+  @Test
+  void switchingInARoundHasNoClickAndEqualLoudness(FxRobot robot) throws Exception {
+    bringIn(robot);
+    begin(robot, Round.Kind.ABX);
+    robot.push(KeyCode.A);
+    await(() -> workspace.rounds().playing());
+    var out = (kettlesieve.core.listen.SimulatedOut) workspace.rounds().output();
+    for (KeyCode key : List.of(KeyCode.B, KeyCode.A, KeyCode.X, KeyCode.B, KeyCode.A)) {
+      Thread.sleep(250);
+      robot.push(key);
+    }
+    robot.push(KeyCode.SPACE);
+    await(() -> !workspace.rounds().playing());
+    float[] heard = out.heardLeft();
+    // No step is larger than the recordings' own.
+    float own = 0;
+    for (String id : List.of("v1", "v2")) {
+      float[] x = workspace.state(id).prepared().matched().samples(0, 2 * 48_000, 4 * 48_000);
+      for (int i = 1; i < x.length; i++) {
+        own = Math.max(own, Math.abs(x[i] - x[i - 1]));
+      }
+    }
+    float largest = 0;
+    for (int i = 1; i < heard.length; i++) {
+      largest = Math.max(largest, Math.abs(heard[i] - heard[i - 1]));
+    }
+    assertThat(heard.length).isGreaterThan(20_000);
+    assertThat(largest).isPositive().isLessThanOrEqualTo(own * 1.01f);
+  }
+}
