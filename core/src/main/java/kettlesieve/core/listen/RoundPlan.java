@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
+import java.util.SplittableRandom;
 import kettlesieve.core.comparison.Round;
 import kettlesieve.core.comparison.Round.Trial;
 
@@ -52,7 +53,8 @@ public final class RoundPlan {
       throw new IllegalArgumentException(
           "a round has " + FEWEST_TRIALS + " to " + MOST_TRIALS + " trials");
     }
-    Random random = new Random(round.seed());
+    // Neighbouring seeds must not begin alike, as they do with the older generator.
+    SplittableRandom random = new SplittableRandom(round.seed());
     List<Trial> trials = new ArrayList<>();
     for (int i = 0; i < count; i++) {
       // Independent of those before: whoever counts along learns nothing about the next.
@@ -69,7 +71,7 @@ public final class RoundPlan {
     if (items.size() > MOST_ALL_PAIRS) {
       return continued(round);
     }
-    Random random = new Random(round.seed());
+    Random random = random(round);
     List<Trial> once = new ArrayList<>();
     List<Trial> again = new ArrayList<>();
     for (int i = 0; i < items.size(); i++) {
@@ -84,6 +86,10 @@ public final class RoundPlan {
     Collections.shuffle(again, random);
     once.addAll(again);
     return round.withTrials(once);
+  }
+
+  private static Random random(Round round) {
+    return new Random(new SplittableRandom(round.seed()).nextLong());
   }
 
   private static Trial pair(String one, String other, boolean turned) {
@@ -104,7 +110,7 @@ public final class RoundPlan {
       return round;
     }
     List<Trial> trials = new ArrayList<>(round.trials());
-    boolean turned = new Random(round.seed() + 31L * trials.size()).nextBoolean();
+    boolean turned = new SplittableRandom(round.seed() + trials.size()).nextBoolean();
     trials.add(pair(next.get().get(0), next.get().get(1), turned));
     return round.withTrials(trials);
   }
@@ -134,7 +140,7 @@ public final class RoundPlan {
       known.put(List.of(b, a), -order);
     }
     List<String> items = new ArrayList<>(round.items());
-    Collections.shuffle(items, new Random(round.seed()));
+    Collections.shuffle(items, random(round));
     for (int width = 1; width < items.size(); width *= 2) {
       List<String> merged = new ArrayList<>();
       for (int from = 0; from < items.size(); from += 2 * width) {
@@ -162,7 +168,7 @@ public final class RoundPlan {
     if (round.items().size() < 2) {
       throw new IllegalArgumentException("two versions are needed to be rated");
     }
-    Random random = new Random(round.seed());
+    Random random = random(round);
     List<String> tokens = new ArrayList<>(round.items());
     List<String> versions = round.items().stream().filter(i -> !Round.hidden(i)).toList();
     tokens.add(versions.get(random.nextInt(versions.size())));

@@ -16,6 +16,7 @@ import java.util.List;
  * @param tables readings, a few versions at a time
  * @param plot what each version gains and pays, as SVG; empty if there are fewer than two points
  * @param passages who leads where, a line each
+ * @param ears what blind rounds and listeners said, a line each
  * @param versions every version by itself
  * @param fairness what was unfair, and what was done
  * @param methods every reading that was taken
@@ -38,6 +39,7 @@ public record Report(
     List<Table> tables,
     String plot,
     List<String> passages,
+    List<String> ears,
     List<Single> versions,
     List<Unfair> fairness,
     List<Method> methods,

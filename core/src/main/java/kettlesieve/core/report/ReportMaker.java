@@ -11,7 +11,9 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.ListeningSheet;
 import kettlesieve.core.comparison.Requirement;
+import kettlesieve.core.comparison.Round;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.Heard;
 import kettlesieve.core.match.Match;
@@ -107,6 +109,7 @@ public final class ReportMaker {
             ? TradeOffSvg.of(TradeOff.of(sheet, comparison), numbers)
             : "",
         sections.contains(Section.PASSAGES) ? passages() : List.of(),
+        sections.contains(Section.EARS) ? ears() : List.of(),
         singles,
         unfair ? fairness() : List.of(),
         sections.contains(Section.METHOD) ? methods() : List.of(),
@@ -128,6 +131,20 @@ public final class ReportMaker {
     return Passages.of(sheet).map(Passages::stretches).orElse(List.of()).stream()
         .map(p -> PassageWords.of(sheet, p))
         .toList();
+  }
+
+  private List<String> ears() {
+    List<String> lines = new ArrayList<>();
+    for (Round round : comparison.rounds()) {
+      lines.add(RoundWords.head(round));
+      lines.addAll(RoundWords.lines(comparison, round, sheet));
+    }
+    for (ListeningSheet s : comparison.sheets()) {
+      if (!s.answers().isEmpty()) {
+        EarTable.of(comparison, s).lines().map(String::strip).forEach(lines::add);
+      }
+    }
+    return lines;
   }
 
   private List<Report.Unfair> fairness() {

@@ -76,6 +76,7 @@ public final class ReportPage {
           .process(
               Map.of(
                   "kind", copies.key().kind().id(),
+                  "many", copies.loops().size() > 1,
                   "words", copies.key().question().words(),
                   "sheet", JSON.writeValueAsString(copies.forPage())),
               text);

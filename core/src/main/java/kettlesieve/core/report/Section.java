@@ -6,6 +6,8 @@ public enum Section {
   PLOT("Trade-off plot"),
   /** Who leads where. */
   PASSAGES("Passage by passage"),
+  /** Blind rounds, and what listeners sent back. */
+  EARS("What the ear says"),
   /** Every reading of every version. */
   READINGS("All readings"),
   /** Each version by itself, with its worst places and their pictures. */

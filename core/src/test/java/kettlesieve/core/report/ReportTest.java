@@ -3,26 +3,33 @@ package kettlesieve.core.report;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
+import java.io.StringReader;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.regex.Pattern;
+import javax.imageio.ImageIO;
 import javax.xml.parsers.DocumentBuilderFactory;
 import kettlesieve.core.Sounds;
 import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.Decision;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.comparison.MediaRef;
+import kettlesieve.core.comparison.Round;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.Heard;
 import kettlesieve.core.match.MatchedVersion;
+import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Taken;
 import kettlesieve.core.media.FlacWriter;
 import kettlesieve.core.media.MediaFacts;
@@ -35,12 +42,18 @@ import kettlesieve.core.score.VersionFacts;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
 import kettlesieve.core.work.Assessment;
+import nu.validator.htmlparser.common.XmlViolationPolicy;
+import nu.validator.htmlparser.sax.HtmlParser;
 import org.apache.pdfbox.Loader;
 import org.apache.pdfbox.pdmodel.PDDocument;
 import org.apache.pdfbox.text.PDFTextStripper;
+import org.apache.pdfbox.text.TextPosition;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.xml.sax.InputSource;
+import org.xml.sax.SAXParseException;
+import org.xml.sax.helpers.DefaultHandler;
 
 /** A report as a page and as PDF: whole, escaped, the same for the same. */
 class ReportTest {
@@ -100,6 +113,127 @@ class ReportTest {
   private static Report report(long sound) throws Exception {
     return new ReportMaker(comparison, sheet, source, MATCHED)
         .make(DAY, sound, "Kettle Sieve, test");
+  }
+
+  /** All errors that the parser of the W3C's own checker finds. */
+  private static List<String> errors(String page) throws Exception {
+    List<String> found = new ArrayList<>();
+    HtmlParser parser = new HtmlParser(XmlViolationPolicy.ALLOW);
+    parser.setErrorHandler(
+        new DefaultHandler() {
+          @Override
+          public void error(SAXParseException e) {
+            found.add(e.getLineNumber() + ": " + e.getMessage());
+          }
+        });
+    parser.setContentHandler(new DefaultHandler());
+    parser.parse(new InputSource(new StringReader(page)));
+    return found;
+  }
+
+  @Test
+  void theParserOfACheckerFindsNoError() throws Exception {
+    assertThat(errors(ReportPage.html(report(1 << 20)))).isEmpty();
+    assertThat(errors("<!DOCTYPE html><title>x</title><p><b>never closed")).isNotEmpty();
+  }
+
+  @Test
+  void whatIsNotTickedStaysOut() throws Exception {
+    ReportMaker maker = new ReportMaker(comparison, sheet, source, MATCHED);
+    String bare = ReportPage.html(maker.make(DAY, 1 << 20, "test", Set.of()));
+    assertThat(bare)
+        .contains("<h2>Ranking</h2>")
+        .doesNotContain("<h2>Readings</h2>")
+        .doesNotContain("<h2>Version by version</h2>")
+        .doesNotContain("<h2>How it was measured</h2>")
+        .doesNotContain("<h2>What was compared</h2>")
+        .doesNotContain("<svg")
+        .doesNotContain("<audio");
+    String some =
+        ReportPage.html(
+            maker.make(DAY, 1 << 20, "test", Set.of(Section.READINGS, Section.VERSIONS)));
+    assertThat(some)
+        .contains("<h2>Readings</h2>")
+        .contains("<h2>Version by version</h2>")
+        .doesNotContain("<audio");
+    byte[] picture = ReportPage.picture(maker.make(DAY, 0, "test"), 300);
+    assertThat(ImageIO.read(new ByteArrayInputStream(picture)).getWidth()).isEqualTo(300);
+  }
+
+  @Test
+  void decisionsAndBlindRoundsStandInIt() throws Exception {
+    Round round =
+        new Round(
+            "r1",
+            Round.Kind.ABX,
+            Round.Question.LOST,
+            "<b>K.",
+            1,
+            null,
+            "",
+            List.of("v0", "v2"),
+            "",
+            Collections.nCopies(16, new Round.Trial(List.of("v0", "v2"), "v2", "v2", null)));
+    Comparison judged =
+        comparison
+            .withRound(round)
+            .withVersion(
+                comparison
+                    .version("v2")
+                    .orElseThrow()
+                    .withDecision(Decision.CARE)
+                    .withVerdict("dry"));
+    String page =
+        ReportPage.html(
+            new ReportMaker(judged, sheet, source, MATCHED).make(DAY, 0, "Kettle Sieve, test"));
+    assertThat(page)
+        .contains("What the ear says")
+        .contains("16 of 16: you hear it")
+        .contains("&lt;b&gt;K.")
+        .contains("Use with care: dry");
+    assertThat(errors(page)).isEmpty();
+  }
+
+  /** Sixteen long labels: every one is there, and nothing runs out of the page. */
+  @Test
+  void sixteenVersionsAreNotCutInThePdf() throws Exception {
+    Comparison many = comparison;
+    List<Measured> rows = new ArrayList<>();
+    Measured model = sheet.versions().get(2);
+    for (int v = 0; v < 16; v++) {
+      String id = "w" + v;
+      String label = "Version number " + v + " of the lamp room with a very long label indeed";
+      many = many.plus(Version.of(id, label, new MediaRef("/x/" + id + ".wav", null)));
+      VersionFacts own = model.version();
+      rows.add(
+          Measured.of(
+              VersionFacts.of(id, label, Path.of(id + ".wav"), own.facts(), own.match()),
+              model.of(Part.ALL)));
+    }
+    ScoreSheet all = ScoreSheet.of(sheet.heading(), rows, List.of(), List.of(), List.of());
+    ByteArrayOutputStream pdf = new ByteArrayOutputStream();
+    ReportPage.pdf(new ReportMaker(many, all, source, Map.of()).make(DAY, 0, "test"), pdf);
+    List<String> outside = new ArrayList<>();
+    try (PDDocument document = Loader.loadPDF(pdf.toByteArray())) {
+      PDFTextStripper reader =
+          new PDFTextStripper() {
+            @Override
+            protected void processTextPosition(TextPosition text) {
+              float right = text.getXDirAdj() + text.getWidthDirAdj();
+              if (text.getXDirAdj() < 20 || right > text.getPageWidth() - 20) {
+                outside.add(text.getUnicode());
+              }
+              super.processTextPosition(text);
+            }
+          };
+      String words = reader.getText(document).replaceAll("\\s+", " ");
+      for (int v = 0; v < 16; v++) {
+        assertThat(words).contains("Version number " + v + " of the lamp room");
+      }
+      // Sixteen columns are three tables; each version has its own column.
+      assertThat(words.split("Musical noise", -1).length).isGreaterThanOrEqualTo(3);
+    }
+    assertThat(outside).isEmpty();
   }
 
   @Test

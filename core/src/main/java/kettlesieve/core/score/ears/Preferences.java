@@ -23,6 +23,9 @@ public record Preferences(
   private static final int MOST_ROUNDS = 20_000;
   private static final double STEADY = 1e-10;
 
+  /** A draw of the bootstrap need not be as fine as that. */
+  private static final double STEADY_DRAW = 1e-4;
+
   /** Half a win and half a loss against one of middle strength, so that nobody's is without end. */
   private static final double PRIOR = 0.5;
 
@@ -86,7 +89,7 @@ public record Preferences(
       double[][] w = new double[n][n];
       double[][] t = new double[n][n];
       count(again, w, t);
-      double[] drawnLogs = fit(w, t, PRIOR).logs();
+      double[] drawnLogs = fit(w, t, PRIOR, STEADY_DRAW).logs();
       for (int i = 0; i < n; i++) {
         logs[i][d] = drawnLogs[i];
       }
@@ -120,6 +123,10 @@ public record Preferences(
    *     which has no end where one item won or lost every time
    */
   public static Fit fit(double[][] wins, double[][] drawn, double prior) {
+    return fit(wins, drawn, prior, STEADY);
+  }
+
+  private static Fit fit(double[][] wins, double[][] drawn, double prior, double steady) {
     int n = wins.length;
     double[] worth = new double[n];
     Arrays.fill(worth, 1);
@@ -159,7 +166,7 @@ public record Preferences(
       }
       worth = next;
       ties = nextTies;
-      if (moved < STEADY) {
+      if (moved < steady) {
         break;
       }
     }
