@@ -3,17 +3,23 @@ package kettlesieve.app;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import javafx.animation.KeyFrame;
 import javafx.animation.Timeline;
 import javafx.application.Platform;
+import javafx.scene.control.ScrollPane;
 import javafx.stage.Stage;
 import javafx.util.Duration;
 import kettlesieve.app.frame.Frame;
+import kettlesieve.app.model.Rounds;
 import kettlesieve.app.model.Step;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.PictureFile;
 import kettlesieve.core.comparison.Mark;
+import kettlesieve.core.comparison.Round;
+import kettlesieve.core.comparison.TimeSpan;
+import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.Address;
 import kettlesieve.core.measure.Part;
 import kettlesieve.demo.Demo;
@@ -62,9 +68,11 @@ final class Shots {
             new Shot("trade-off", 0, Step.MEASURE, () -> frame.showMeasureFace("face-trade-off")),
             new Shot("two-versions", 0, Step.MEASURE, () -> frame.showMeasureFace("face-contrast")),
             new Shot("decide", 0, Step.DECIDE, () -> frame.showMeasureFace("face-readings")),
+            new Shot("round-abx", 0, Step.LISTEN, () -> round(Round.Kind.ABX, 5)),
+            new Shot("round-pairs", 0, Step.LISTEN, () -> round(Round.Kind.PAIRS, 3)),
+            new Shot("round-rating", 0, Step.LISTEN, () -> round(Round.Kind.RATING, 6)),
+            new Shot("round-result", 0, Step.DECIDE, this::result),
             new Shot("clipping", 2, Step.MEASURE, () -> frame.showMeasureFace("face-clipping")),
-            new Shot(
-                "measure-declip", 2, Step.MEASURE, () -> frame.showMeasureFace("face-readings")),
             new Shot("gather-stems", 3, Step.GATHER, () -> {}),
             new Shot("listen-stems", 3, Step.LISTEN, () -> workspace.listening().solo("drums")),
             new Shot("bleed", 3, Step.MEASURE, this::bleeding),
@@ -95,6 +103,63 @@ final class Shots {
             .withAxis("added");
     Mark click = Mark.at(15.8, null).withNote("click, left in all").withAxis("missed");
     workspace.edit(c -> c.plus(gurgle).plus(click));
+  }
+
+  /** A blind round in the middle of it. */
+  private void round(Round.Kind kind, int answered) {
+    Rounds rounds = workspace.rounds();
+    leave();
+    List<String> all = workspace.comparison().versions().stream().map(Version::id).toList();
+    List<String> items = kind == Round.Kind.RATING ? all : all.subList(0, 2);
+    rounds.begin(
+        new Rounds.Plan(kind, Round.Question.OVERALL, items, 16, "", new TimeSpan(6.4, 10.2), ""));
+    if (kind == Round.Kind.RATING) {
+      for (int i = 0; i < answered; i++) {
+        rounds.place(i, 22 + 61 * i % 70);
+      }
+    } else {
+      for (int i = 0;
+          i < answered && rounds.trial() < rounds.runningProperty().get().trials().size() - 1;
+          i++) {
+        rounds.answer(rounds.tokens().get(0));
+      }
+    }
+    rounds.hear(1);
+  }
+
+  private void leave() {
+    if (workspace.rounds().runningProperty().get() != null) {
+      workspace.rounds().end();
+    }
+  }
+
+  /** What a finished round says, scrolled to. */
+  private void result() {
+    leave();
+    List<String> items = workspace.comparison().versions().stream().map(Version::id).toList();
+    double[] heard = {58, 71, 40, 83, 66, 31};
+    List<Round.Trial> trials = new ArrayList<>();
+    for (int i = 0; i < items.size(); i++) {
+      trials.add(new Round.Trial(List.of(items.get(i)), null, null, heard[i]));
+    }
+    trials.add(new Round.Trial(List.of(items.get(1)), null, null, 64.0));
+    trials.add(new Round.Trial(List.of(Round.REFERENCE), null, null, 97.0));
+    Round round =
+        new Round(
+            "r9",
+            Round.Kind.RATING,
+            null,
+            "K.",
+            1,
+            null,
+            "",
+            items,
+            "2026-11-26T08:00:00Z",
+            trials);
+    workspace.edit(c -> c.withRounds(List.of(round)));
+    if (frame.lookup("#decide .scroll-pane") instanceof ScrollPane pane) {
+      Platform.runLater(() -> pane.setVvalue(0.75));
+    }
   }
 
   /** The grid with the loudest cell chosen. */

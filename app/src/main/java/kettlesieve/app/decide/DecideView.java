@@ -1,5 +1,7 @@
 package kettlesieve.app.decide;
 
+import java.io.File;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
@@ -14,12 +16,13 @@ import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextArea;
 import javafx.scene.control.TextField;
 import javafx.scene.control.Tooltip;
+import javafx.scene.input.DragEvent;
+import javafx.scene.input.TransferMode;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
-import javafx.util.StringConverter;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Sentences;
 import kettlesieve.app.model.Workspace;
@@ -98,10 +101,34 @@ public final class DecideView extends VBox {
     ScrollPane scroll = new ScrollPane(new VBox(18, ranking, foot));
     scroll.setFitToWidth(true);
     VBox.setVgrow(scroll, Priority.ALWAYS);
+    setOnDragOver(
+        e -> {
+          if (!dropped(e).isEmpty()) {
+            e.acceptTransferModes(TransferMode.COPY);
+            e.consume();
+          }
+        });
+    setOnDragDropped(
+        e -> {
+          List<Path> answers = dropped(e);
+          if (!answers.isEmpty()) {
+            workspace.handover().answers(answers);
+            e.setDropCompleted(true);
+            e.consume();
+          }
+        });
     getChildren().addAll(head, answer, scroll);
     workspace.sheetProperty().addListener((o, was, is) -> fill());
     workspace.comparisonProperty().addListener((o, was, is) -> fill());
     fill();
+  }
+
+  /** Answers to a listening sheet come as small files. */
+  private static List<Path> dropped(DragEvent event) {
+    return event.getDragboard().getFiles().stream()
+        .map(File::toPath)
+        .filter(f -> f.toString().endsWith(".json"))
+        .toList();
   }
 
   private void fill() {
@@ -313,29 +340,26 @@ public final class DecideView extends VBox {
   }
 
   private Node verdict(Version version) {
-    ComboBox<Decision> choice = new ComboBox<>();
-    choice.getItems().add(null);
-    choice.getItems().addAll(Decision.values());
-    choice.setConverter(
-        new StringConverter<>() {
-          @Override
-          public String toString(Decision decision) {
-            return decision == null ? "open" : decision.title();
-          }
-
-          @Override
-          public Decision fromString(String words) {
-            throw new UnsupportedOperationException("nothing is typed here");
-          }
-        });
-    choice.setValue(version.decision());
+    ComboBox<String> choice = new ComboBox<>();
+    choice.getItems().add("Open");
+    for (Decision d : Decision.values()) {
+      choice.getItems().add(d.title());
+    }
+    choice
+        .getSelectionModel()
+        .select(version.decision() == null ? 0 : version.decision().ordinal() + 1);
     choice.setId("decision-" + version.id());
     choice.setAccessibleText("Decision on " + version.label());
     choice.setMinWidth(132);
     choice.setPrefWidth(132);
     choice
-        .valueProperty()
-        .addListener((o, was, is) -> change(version.id(), v -> v.withDecision(is)));
+        .getSelectionModel()
+        .selectedIndexProperty()
+        .addListener(
+            (o, was, is) -> {
+              Decision chosen = is.intValue() < 1 ? null : Decision.values()[is.intValue() - 1];
+              change(version.id(), v -> v.withDecision(chosen));
+            });
     TextField field = new TextField(version.verdict());
     field.setPromptText("in your words");
     field.setAccessibleText("Verdict on " + version.label());

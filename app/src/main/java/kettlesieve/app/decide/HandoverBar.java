@@ -27,6 +27,8 @@ final class HandoverBar extends HBox {
       new ButtonType("Save the page …", ButtonBar.ButtonData.OK_DONE);
   private static final ButtonType PDF = new ButtonType("Save as PDF …", ButtonBar.ButtonData.OTHER);
   private static final ButtonType SAVE = new ButtonType("Save …", ButtonBar.ButtonData.OK_DONE);
+  private static final ButtonType FOLDER =
+      new ButtonType("Choose a folder …", ButtonBar.ButtonData.OK_DONE);
   private static final ButtonType CLOSE =
       new ButtonType("Close", ButtonBar.ButtonData.CANCEL_CLOSE);
 
@@ -64,11 +66,20 @@ final class HandoverBar extends HBox {
         e ->
             Choosers.folder(workspace.lastFolder(), "A folder for the matched copies", window())
                 .ifPresent(workspace.handover()::copies));
+    Button sheet =
+        button(
+            "sheet",
+            "Sheet …",
+            Feather.USERS,
+            "A folder for other listeners: blind copies under letters, and a page\n"
+                + "that plays them and takes their answers. Drop what comes back here.");
+    sheet.setOnAction(e -> sheet());
     getChildren()
         .addAll(
             report,
             reel,
             copies,
+            sheet,
             figures("CSV", "*.csv", ScoresCsv::write, "export-csv"),
             figures(
                 "JSON",
@@ -99,6 +110,14 @@ final class HandoverBar extends HBox {
     if (Dialogs.panel(window(), "The reel", panel, SAVE, CLOSE) == SAVE) {
       choose("Save the reel", "-reel.wav", new FileChooser.ExtensionFilter("WAV", "*.wav"))
           .ifPresent(file -> workspace.handover().reel(file, panel.wish()));
+    }
+  }
+
+  private void sheet() {
+    SheetPanel panel = new SheetPanel();
+    if (Dialogs.panel(window(), "A listening sheet for others", panel, FOLDER, CLOSE) == FOLDER) {
+      Choosers.folder(workspace.lastFolder(), "An empty folder for the sheet", window())
+          .ifPresent(folder -> workspace.handover().sheet(folder, panel.wish()));
     }
   }
 

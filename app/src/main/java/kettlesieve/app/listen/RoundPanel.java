@@ -12,10 +12,10 @@ import javafx.scene.control.Spinner;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.VBox;
-import javafx.util.StringConverter;
 import kettlesieve.app.model.Rounds;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Texts;
+import kettlesieve.app.shared.Words;
 import kettlesieve.core.comparison.Round;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.listen.RoundPlan;
@@ -37,11 +37,11 @@ final class RoundPanel extends VBox {
     setPadding(new Insets(4, 18, 10, 18));
     setPrefWidth(520);
     kind.getItems().addAll(Round.Kind.values());
-    kind.setConverter(titles(Round.Kind::title));
+    kind.setConverter(Words.of(Round.Kind::title));
     kind.setValue(usual.kind());
     kind.setId("round-kind");
     question.getItems().addAll(Round.Question.values());
-    question.setConverter(titles(Round.Question::words));
+    question.setConverter(Words.of(Round.Question::words));
     question.setValue(usual.question());
     question.setId("round-about");
     trials = new Spinner<>(RoundPlan.FEWEST_TRIALS, RoundPlan.MOST_TRIALS, usual.trials(), 4);
@@ -80,24 +80,6 @@ final class RoundPanel extends VBox {
     getChildren().addAll(words, grid, Texts.of("Who takes part", "strong"), scroll);
     kind.valueProperty().addListener((o, was, is) -> say());
     say();
-  }
-
-  private interface Words<T> {
-    String of(T value);
-  }
-
-  private static <T> StringConverter<T> titles(Words<T> words) {
-    return new StringConverter<>() {
-      @Override
-      public String toString(T value) {
-        return value == null ? "" : words.of(value);
-      }
-
-      @Override
-      public T fromString(String text) {
-        throw new UnsupportedOperationException("nothing is typed here");
-      }
-    };
   }
 
   private void say() {

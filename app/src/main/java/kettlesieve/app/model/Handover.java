@@ -3,7 +3,12 @@ package kettlesieve.app.model;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.security.SecureRandom;
+import java.time.Instant;
 import java.time.LocalDate;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.HexFormat;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -13,14 +18,18 @@ import java.util.concurrent.Executor;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.function.Consumer;
+import java.util.stream.Stream;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.SimpleBooleanProperty;
 import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.Round;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.Heard;
 import kettlesieve.core.media.Surroundings;
 import kettlesieve.core.media.WavWriter;
 import kettlesieve.core.media.WholeFile;
+import kettlesieve.core.report.AnswerFile;
+import kettlesieve.core.report.BlindCopies;
 import kettlesieve.core.report.Copies;
 import kettlesieve.core.report.LeadersAudio;
 import kettlesieve.core.report.PassageWords;
@@ -40,6 +49,8 @@ import org.slf4j.LoggerFactory;
 /** What leaves the program to be read or heard elsewhere: written on a thread of its own. */
 public final class Handover implements AutoCloseable {
   private static final Logger LOG = LoggerFactory.getLogger(Handover.class);
+
+  private static final int ID_BYTES = 6;
 
   private final Workspace workspace;
   private final Executor ui;
@@ -225,6 +236,78 @@ public final class Handover implements AutoCloseable {
         });
   }
 
+  /**
+   * What a listening sheet asks.
+   *
+   * @param kind rating or pairs
+   * @param question what is to be listened for
+   * @param withSource whether the untouched source takes part in pairs
+   */
+  public record SheetWish(Round.Kind kind, Round.Question question, boolean withSource) {}
+
+  /** Writes a listening sheet for others into a folder; its key goes into the comparison. */
+  public void sheet(Path folder, SheetWish wish) {
+    Comparison comparison = workspace.comparison();
+    Audio source = workspace.sourceProperty().get().audio();
+    Prepared clean = workspace.preparedReference();
+    Map<String, Heard> heard = heard();
+    Set<String> roles = workspace.listening().rolesProperty().get();
+    SecureRandom random = new SecureRandom();
+    byte[] id = new byte[ID_BYTES];
+    random.nextBytes(id);
+    go(
+        folder,
+        () -> {
+          try (Stream<Path> inside = Files.exists(folder) ? Files.list(folder) : Stream.empty()) {
+            if (inside.findAny().isPresent()) {
+              return folder.getFileName() + " is not empty. Choose or make an empty folder.";
+            }
+          }
+          BlindCopies copies =
+              BlindCopies.of(
+                  comparison,
+                  source,
+                  clean == null ? null : clean.heard(),
+                  heard,
+                  new BlindCopies.Wish(
+                      HexFormat.of().formatHex(id),
+                      wish.kind(),
+                      wish.question(),
+                      Instant.now().truncatedTo(ChronoUnit.SECONDS).toString(),
+                      wish.withSource(),
+                      roles.size() == 1 ? roles.iterator().next() : "",
+                      random.nextLong()));
+          copies.write(folder);
+          ui.execute(() -> workspace.edit(c -> c.withSheet(copies.key())));
+          return copies.copies().size()
+              + " letters stand in "
+              + folder.getFileName()
+              + ". Save the comparison, which holds the key, and hand the folder out.";
+        });
+  }
+
+  /** Takes answers to listening sheets in; what is refused is said with its reason. */
+  public void answers(List<Path> files) {
+    Comparison taken = workspace.comparison();
+    List<String> said = new ArrayList<>();
+    int count = 0;
+    for (Path file : files) {
+      try {
+        Comparison with = AnswerFile.take(taken, file);
+        count += with.equals(taken) ? 0 : 1;
+        taken = with;
+      } catch (AnswerFile.RefusedException e) {
+        said.add(e.getMessage() + ".");
+      }
+    }
+    Comparison now = taken;
+    if (count > 0) {
+      workspace.edit(c -> now);
+    }
+    said.add(0, count == 1 ? "1 answer was taken in." : count + " answers were taken in.");
+    workspace.messageProperty().set(String.join(" ", said));
+  }
+
   private static String lowered(double db) {
     return db > 0
         ? String.format(Locale.ROOT, " All was lowered by %.1f dB, or it would clip.", db)
@@ -262,6 +345,8 @@ public final class Handover implements AutoCloseable {
             said = job.write();
           } catch (IOException e) {
             said = file + " could not be written. Check the folder and the room on the disk.";
+          } catch (IllegalArgumentException e) {
+            said = file.getFileName() + " could not be made: " + e.getMessage() + ".";
           } catch (RuntimeException | Error e) {
             LOG.error("what was to be handed over could not be made", e);
             said = file.getFileName() + " could not be made: " + Surroundings.words(e);
