@@ -9,8 +9,10 @@ import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.ComparisonFileException;
 import kettlesieve.core.comparison.ListeningSheet;
+import kettlesieve.core.media.WholeFile;
 import kettlesieve.core.report.AnswerFile;
 import kettlesieve.core.report.EarTable;
+import kettlesieve.core.report.RoundsFile;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
@@ -42,6 +44,12 @@ final class AnswersCommand implements Callable<Integer> {
   @Parameters(index = "1..*", arity = "1..*", paramLabel = "ANSWER.json", description = "answers")
   private List<Path> answers = new ArrayList<>();
 
+  @Option(names = "--csv", paramLabel = "OUT", description = "every trial of all rounds as CSV")
+  private String csv;
+
+  @Option(names = "--json", paramLabel = "OUT", description = "the rounds and results as JSON")
+  private String json;
+
   @Option(names = "--help", usageHelp = true, description = "show this help")
   private boolean help;
 
@@ -53,6 +61,15 @@ final class AnswersCommand implements Callable<Integer> {
     try {
       // What is refused is told before anything is written: with nothing to take, nothing is.
       Comparison before = ComparisonFile.load(file);
+      Outputs outputs = new Outputs();
+      outputs.keep(before);
+      outputs.keep(answers);
+      outputs.keep(List.of(file));
+      for (String out : new String[] {csv, json}) {
+        if (out != null) {
+          outputs.check(out);
+        }
+      }
       Comparison taken = with(before, refused);
       refused.forEach(words -> err.println("kettle: " + words));
       if (!taken.equals(before)) {
@@ -62,7 +79,13 @@ final class AnswersCommand implements Callable<Integer> {
         to.print(EarTable.of(taken, sheet));
       }
       to.flush();
-      return refused.isEmpty() ? 0 : UNUSABLE;
+      Comparison all = taken;
+      boolean written =
+          csv == null || outputs.write(csv, out -> WholeFile.write(out, RoundsFile.csv(all)), err);
+      written &=
+          json == null
+              || outputs.write(json, out -> WholeFile.write(out, RoundsFile.json(all, null)), err);
+      return written && refused.isEmpty() ? 0 : UNUSABLE;
     } catch (ComparisonFileException e) {
       err.println("kettle: " + e.getMessage());
       return UNUSABLE;

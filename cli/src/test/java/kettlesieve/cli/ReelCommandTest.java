@@ -220,6 +220,18 @@ class ReelCommandTest {
     assertThat(run("answers", file, good.toString())).isZero();
     assertThat(out.toString()).contains("1 answer").contains("90.0").contains("Strong");
     assertThat(ComparisonFile.load(Path.of(file)).sheets().get(0).answers()).hasSize(1);
+    String csv = folder.resolve("trials.csv").toString();
+    String json = folder.resolve("trials.json").toString();
+    assertThat(run("answers", file, good.toString(), "--csv", csv, "--json", json)).isZero();
+    assertThat(Files.readAllLines(Path.of(csv)))
+        .hasSize(4)
+        .anyMatch(l -> l.endsWith(",Strong,,,90.0"))
+        .anyMatch(l -> l.contains("the untouched source"));
+    JsonNode rounds = new ObjectMapper().readTree(Path.of(json).toFile());
+    assertThat(rounds.path("schema").asText()).isEqualTo("kettle-sieve/rounds/1");
+    assertThat(rounds.path("rounds").get(0).path("result").path("ear").path("v2").path("value"))
+        .hasToString("90.0");
+    assertThat(run("answers", file, good.toString(), "--csv", good.toString())).isEqualTo(2);
     assertThat(run("answers", file)).isEqualTo(2);
     assertThat(run("answers", folder.resolve("none.sieve").toString(), good.toString()))
         .isEqualTo(3);

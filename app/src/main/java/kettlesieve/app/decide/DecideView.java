@@ -49,6 +49,7 @@ import kettlesieve.core.score.WhatIf;
 /** Decide: the ranking under the delivery profile, verdicts, exports. */
 public final class DecideView extends VBox {
   private final Workspace workspace;
+  private final HandoverBar handover;
   private final GridPane ranking = new GridPane();
   private final Label profile = new Label();
   private final Label profileWords = Texts.of("", "quiet");
@@ -81,9 +82,10 @@ public final class DecideView extends VBox {
                 workspace.edit(c -> c.withNotes(notes.getText()));
               }
             });
+    this.handover = new HandoverBar(workspace);
     Region gap = new Region();
     HBox.setHgrow(gap, Priority.ALWAYS);
-    HBox head = new HBox(12, profile, profileWords, gap, new HandoverBar(workspace));
+    HBox head = new HBox(12, profile, profileWords, gap, handover);
     profileWords.setMinWidth(0);
     HBox.setHgrow(profileWords, Priority.SOMETIMES);
     head.setAlignment(Pos.CENTER_LEFT);
@@ -208,7 +210,8 @@ public final class DecideView extends VBox {
     if (passages.isPresent() && workspace.sourceProperty().get() != null) {
       ranking.add(new PassagesBox(workspace, sheet, passages.get()), 1, row++, 7, 1);
     }
-    Optional<RoundsBox> rounds = RoundsBox.of(workspace, sheet);
+    Optional<RoundsBox> rounds =
+        RoundsBox.of(workspace, sheet, handover.trials("CSV"), handover.trials("JSON"));
     if (rounds.isPresent()) {
       ranking.add(rounds.get(), 1, row, 7, 1);
     }

@@ -16,6 +16,7 @@ import kettlesieve.app.shared.Choosers;
 import kettlesieve.app.shared.Dialogs;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.core.media.WholeFile;
+import kettlesieve.core.report.RoundsFile;
 import kettlesieve.core.report.ScoresCsv;
 import kettlesieve.core.report.ScoresJson;
 import kettlesieve.core.score.ScoreSheet;
@@ -151,17 +152,36 @@ final class HandoverBar extends HBox {
 
   private Button figures(
       String form, String ending, Function<ScoreSheet, String> writer, String id) {
+    return figures(form, ending, writer, id, "Export the readings and scores as " + form);
+  }
+
+  private Button figures(
+      String form, String ending, Function<ScoreSheet, String> writer, String id, String title) {
     Button button = new Button(form + " …", Icons.of(Feather.DOWNLOAD));
     button.setId(id);
-    button.setTooltip(new Tooltip("The readings and scores as " + form));
+    button.setTooltip(new Tooltip(title));
     button.disableProperty().bind(workspace.sheetProperty().isNull());
     button.setOnAction(
         e ->
-            choose(
-                    "Export the readings and scores as " + form,
-                    ending.substring(1),
-                    new FileChooser.ExtensionFilter(form, ending))
+            choose(title, ending.substring(1), new FileChooser.ExtensionFilter(form, ending))
                 .ifPresent(file -> write(file, writer.apply(workspace.sheetProperty().get()))));
+    return button;
+  }
+
+  /** Every trial of the blind rounds, as {@code CSV} or {@code JSON}. */
+  Button trials(String form) {
+    boolean csv = form.equals("CSV");
+    Button button =
+        figures(
+            form,
+            csv ? "*-rounds.csv" : "*-rounds.json",
+            sheet ->
+                csv
+                    ? RoundsFile.csv(workspace.comparison())
+                    : RoundsFile.json(workspace.comparison(), sheet),
+            "rounds-" + form.toLowerCase(java.util.Locale.ROOT),
+            "Export the blind rounds, trial by trial, as " + form);
+    button.getStyleClass().add("small");
     return button;
   }
 

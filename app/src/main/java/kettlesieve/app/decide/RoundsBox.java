@@ -1,6 +1,8 @@
 package kettlesieve.app.decide;
 
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import javafx.geometry.Insets;
 import javafx.geometry.Pos;
@@ -9,30 +11,42 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
+import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.core.comparison.ListeningSheet;
 import kettlesieve.core.comparison.Profile;
 import kettlesieve.core.comparison.Round;
+import kettlesieve.core.comparison.TimeSpan;
+import kettlesieve.core.comparison.Version;
+import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Measures;
+import kettlesieve.core.measure.Spot;
 import kettlesieve.core.report.EarTable;
 import kettlesieve.core.report.RoundWords;
 import kettlesieve.core.score.ScoreSheet;
+import kettlesieve.core.score.ears.EarAgainstFigures;
 import kettlesieve.core.score.ears.EarWeights;
 import org.kordamp.ikonli.feather.Feather;
 
 /** What the ear said: blind rounds with their results, answers of others, weights by ear. */
 final class RoundsBox extends VBox {
   private static final String BY_EAR = "by-ear";
+  private static final int MOST_HEARD = 3;
 
   private final Workspace workspace;
 
-  RoundsBox(Workspace workspace, ScoreSheet sheet) {
+  RoundsBox(Workspace workspace, ScoreSheet sheet, Button csv, Button json) {
     super(6);
     this.workspace = workspace;
     setId("rounds");
     setPadding(new Insets(14, 0, 0, 0));
-    getChildren().add(Texts.of("What the ear says", "strong"));
+    Region gap = new Region();
+    HBox.setHgrow(gap, Priority.ALWAYS);
+    HBox head = new HBox(8, Texts.of("What the ear says", "strong"), gap, csv, json);
+    head.setAlignment(Pos.CENTER_LEFT);
+    getChildren().add(head);
     List<Round> rounds = workspace.comparison().rounds();
     for (int i = rounds.size() - 1; i >= 0; i--) {
       getChildren().add(round(rounds.get(i), sheet));
@@ -65,12 +79,46 @@ final class RoundsBox extends VBox {
             Feather.TRASH_2, "Take this round out", () -> workspace.rounds().forget(round));
     away.setId("round-away-" + round.id());
     head.getChildren().add(away);
-    VBox box = new VBox(2, head, Texts.wrapped(lines.get(0), "answer-small"));
-    box.setId("round-" + round.id());
+    VBox words = new VBox(2, Texts.wrapped(lines.get(0), "answer-small"));
     for (String line : lines.subList(1, lines.size())) {
-      box.getChildren().add(Texts.wrapped(line, "quiet", "small"));
+      words.getChildren().add(Texts.wrapped(line, "quiet", "small"));
     }
+    VBox box = new VBox(2, head, words);
+    box.setId("round-" + round.id());
+    Map<String, Estimate> ear = round.done() ? RoundWords.ear(round) : Map.of();
+    EarAgainstFigures.of(ear, round.question(), sheet)
+        .ifPresent(
+            found -> {
+              words.getChildren().addAll(hearings(round, found));
+              HBox.setHgrow(words, Priority.ALWAYS);
+              box.getChildren()
+                  .set(1, new HBox(18, words, new EarPlot(workspace, round, ear, sheet)));
+            });
     return box;
+  }
+
+  /** The places that the figures hold against what the ear prefers, to be heard at once. */
+  private List<Button> hearings(Round round, EarAgainstFigures found) {
+    List<Button> buttons = new ArrayList<>();
+    for (EarAgainstFigures.Disagreement d : found.disagreements()) {
+      if (d.spot().isPresent() && buttons.size() < MOST_HEARD) {
+        Spot spot = d.spot().get();
+        String label = workspace.comparison().version(d.preferred()).map(Version::label).orElse("");
+        String title = Measures.declaration(d.reading()).title();
+        Button hear =
+            new Button(
+                "Hear " + title + " in " + label + " at " + Numbers.clock(spot.from()),
+                Icons.of(Feather.PLAY));
+        hear.getStyleClass().add("spot-button");
+        hear.setId("ear-spot-" + round.id() + "-" + buttons.size());
+        double from = Math.max(0, spot.from() - 0.3);
+        hear.setOnAction(
+            e ->
+                workspace.listening().playSpot(d.preferred(), new TimeSpan(from, spot.to() + 0.3)));
+        buttons.add(hear);
+      }
+    }
+    return buttons;
   }
 
   private void weights(EarWeights found, ScoreSheet sheet) {
@@ -112,11 +160,11 @@ final class RoundsBox extends VBox {
   }
 
   /** Nothing to show without a round or an answer. */
-  static Optional<RoundsBox> of(Workspace workspace, ScoreSheet sheet) {
+  static Optional<RoundsBox> of(Workspace workspace, ScoreSheet sheet, Button csv, Button json) {
     boolean answered =
         workspace.comparison().sheets().stream().anyMatch(s -> !s.answers().isEmpty());
     return workspace.comparison().rounds().isEmpty() && !answered
         ? Optional.empty()
-        : Optional.of(new RoundsBox(workspace, sheet));
+        : Optional.of(new RoundsBox(workspace, sheet, csv, json));
   }
 }

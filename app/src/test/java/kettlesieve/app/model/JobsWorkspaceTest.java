@@ -20,6 +20,7 @@ import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.LevelMode;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.comparison.RoleSum;
+import kettlesieve.core.comparison.Round;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.listen.SimulatedOut;
@@ -444,5 +445,69 @@ class JobsWorkspaceTest {
     onUi(() -> workspace.handover().report(folder.resolve("no/where.pdf")));
     await(() -> workspace.messageProperty().get().contains("could not be written"));
     await(() -> !workspace.handover().busyProperty().get());
+  }
+
+  @Test
+  void aSheetIsHandedOutAndItsAnswersAreDropped() throws Exception {
+    open(sieve("tide-table"), 4);
+    await(() -> workspace.state("v4").prepared() != null);
+    Path sheet = folder.resolve("sheet");
+    Handover.SheetWish wish =
+        new Handover.SheetWish(Round.Kind.RATING, Round.Question.OVERALL, false);
+    onUi(() -> workspace.handover().sheet(sheet, wish));
+    await(() -> workspace.messageProperty().get().contains("5 letters stand in sheet"));
+    await(() -> workspace.comparison().sheets().size() == 1);
+    assertThat(sheet.resolve("E.wav")).exists();
+    onUi(() -> workspace.handover().sheet(sheet, wish));
+    await(() -> workspace.messageProperty().get().contains("is not empty"));
+    Path none = Files.writeString(folder.resolve("none.json"), "{}");
+    onUi(() -> workspace.handover().answers(List.of(none)));
+    assertThat(workspace.messageProperty().get())
+        .contains("0 answers were taken in")
+        .contains("none.json");
+    onUi(() -> workspace.document().discardChanges());
+  }
+
+  /** What a program that was killed in the middle of a round leaves to the next one. */
+  @Test
+  void aRoundThatWasKilledGoesOnAtTheNextStart() throws Exception {
+    open(sieve("tide-table"), 4);
+    await(() -> workspace.state("v2").prepared() != null);
+    onUi(
+        () -> {
+          workspace
+              .rounds()
+              .begin(
+                  new Rounds.Plan(
+                      Round.Kind.ABX,
+                      Round.Question.OVERALL,
+                      List.of("v1", "v2"),
+                      8,
+                      "",
+                      new TimeSpan(1, 3),
+                      ""));
+          for (int i = 0; i < 3; i++) {
+            workspace.rounds().answer("v1");
+          }
+        });
+    Round at = workspace.rounds().runningProperty().get();
+    assertThat(at.next()).isEqualTo(3);
+    // What stands in the file and what a copy of it holds is the same, trial by trial.
+    Path copy = folder.resolve("copy.sieve");
+    ComparisonFile.save(workspace.comparison(), copy);
+    Round kept = ComparisonFile.load(copy).rounds().get(0);
+    assertThat(kept).isEqualTo(at);
+    onUi(() -> workspace.rounds().end());
+    onUi(() -> workspace.document().discardChanges());
+    open(copy, 4);
+    await(() -> workspace.state("v2").prepared() != null);
+    onUi(() -> workspace.rounds().goOn(workspace.comparison().rounds().get(0)));
+    assertThat(workspace.rounds().trial()).isEqualTo(3);
+    for (int i = 3; i < 8; i++) {
+      onUi(() -> workspace.rounds().answer("v2"));
+    }
+    assertThat(workspace.rounds().runningProperty().get()).isNull();
+    assertThat(workspace.comparison().rounds().get(0).done()).isTrue();
+    onUi(() -> workspace.document().discardChanges());
   }
 }
