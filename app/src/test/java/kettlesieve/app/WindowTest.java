@@ -6,6 +6,8 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.Labeled;
 import javafx.scene.control.MenuButton;
@@ -15,6 +17,7 @@ import javafx.scene.input.KeyCode;
 import javafx.stage.Stage;
 import kettlesieve.app.model.Step;
 import kettlesieve.core.comparison.ComparisonFile;
+import kettlesieve.core.comparison.Decision;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Loudness;
 import org.junit.jupiter.api.Test;
@@ -184,6 +187,16 @@ class WindowTest extends WindowFixture {
     assertThat(find(robot, "#ranking-title", Label.class).getText()).contains("Even");
     robot.interact(() -> workspace.edit(c -> c.withProfile("cinema")));
     assertThat(find(robot, "#ranking-title", Label.class).getText()).contains("Cinema dialogue");
+    // What costs the first most is heard at once.
+    Button hear =
+        robot.lookup((Button b) -> b.getId() != null && b.getId().startsWith("turn-spot-")).query();
+    robot.interact(hear::fire);
+    await(() -> workspace.listening().playing());
+    assertThat(hear.getId()).isEqualTo("turn-spot-" + workspace.listening().chosenProperty().get());
+    robot.interact(() -> workspace.listening().stop());
+    ComboBox<String> decision = robot.lookup("#decision-v2").queryComboBox();
+    robot.interact(() -> decision.getSelectionModel().select("Use with care"));
+    await(() -> workspace.comparison().version("v2").orElseThrow().decision() == Decision.CARE);
     robot.clickOn("#verdict-v2").write("use this one").push(KeyCode.ENTER);
     await(
         () -> workspace.comparison().version("v2").orElseThrow().verdict().equals("use this one"));

@@ -61,7 +61,10 @@ final class SheetCommand implements Callable<Integer> {
 
   @Option(
       names = "--with-source",
-      description = "the untouched source takes part in pairs; in ratings it does anyway, hidden")
+      description = {
+        "the untouched source takes part;",
+        "in ratings without a clean recording it does anyway, hidden"
+      })
   private boolean withSource;
 
   @Option(

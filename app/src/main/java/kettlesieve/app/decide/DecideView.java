@@ -37,6 +37,7 @@ import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.report.Answer;
 import kettlesieve.core.score.BestSet;
+import kettlesieve.core.score.Costliest;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.Failure;
 import kettlesieve.core.score.Passages;
@@ -86,6 +87,9 @@ public final class DecideView extends VBox {
     Region gap = new Region();
     HBox.setHgrow(gap, Priority.ALWAYS);
     HBox head = new HBox(12, profile, profileWords, gap, handover);
+    // The words about the profile give way first, then nothing.
+    profile.setMinWidth(Region.USE_PREF_SIZE);
+    handover.setMinWidth(Region.USE_PREF_SIZE);
     profileWords.setMinWidth(0);
     HBox.setHgrow(profileWords, Priority.SOMETIMES);
     head.setAlignment(Pos.CENTER_LEFT);
@@ -200,7 +204,7 @@ public final class DecideView extends VBox {
     }
     List<WhatIf> turns = WhatIf.of(sheet, 3);
     if (!turns.isEmpty()) {
-      ranking.add(turns(turns), 1, row++, 7, 1);
+      ranking.add(turns(turns, sheet), 1, row++, 7, 1);
     }
     Optional<BestSet> set = BestSet.of(sheet);
     if (set.isPresent()) {
@@ -237,13 +241,25 @@ public final class DecideView extends VBox {
   }
 
   /** What would change the order of the first. */
-  private Node turns(List<WhatIf> turns) {
+  private Node turns(List<WhatIf> turns, ScoreSheet sheet) {
     VBox box = new VBox(2, Texts.of("What would change the order", "strong"));
     box.setId("turns");
     box.setPadding(new Insets(12, 0, 0, 0));
     for (WhatIf turn : turns) {
       String label = workspace.comparison().version(turn.version()).map(Version::label).orElse("");
       box.getChildren().add(Texts.wrapped(label + ": " + turn.words(), "quiet", "small"));
+      sheet
+          .entry(Part.ALL, turn.version())
+          .flatMap(e -> Costliest.of(e, sheet.profile()))
+          .flatMap(
+              r ->
+                  SpotButton.of(
+                      workspace, turn.version(), r.measure(), r.spots().stream().findFirst()))
+          .ifPresent(
+              hear -> {
+                hear.setId("turn-spot-" + turn.version());
+                box.getChildren().add(hear);
+              });
     }
     return box;
   }

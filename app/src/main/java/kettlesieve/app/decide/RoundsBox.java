@@ -11,18 +11,13 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
-import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.core.comparison.ListeningSheet;
 import kettlesieve.core.comparison.Profile;
 import kettlesieve.core.comparison.Round;
-import kettlesieve.core.comparison.TimeSpan;
-import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.Estimate;
-import kettlesieve.core.measure.Measures;
-import kettlesieve.core.measure.Spot;
 import kettlesieve.core.report.EarTable;
 import kettlesieve.core.report.RoundWords;
 import kettlesieve.core.score.ScoreSheet;
@@ -101,21 +96,13 @@ final class RoundsBox extends VBox {
   private List<Button> hearings(Round round, EarAgainstFigures found) {
     List<Button> buttons = new ArrayList<>();
     for (EarAgainstFigures.Disagreement d : found.disagreements()) {
-      if (d.spot().isPresent() && buttons.size() < MOST_HEARD) {
-        Spot spot = d.spot().get();
-        String label = workspace.comparison().version(d.preferred()).map(Version::label).orElse("");
-        String title = Measures.declaration(d.reading()).title();
-        Button hear =
-            new Button(
-                "Hear " + title + " in " + label + " at " + Numbers.clock(spot.from()),
-                Icons.of(Feather.PLAY));
-        hear.getStyleClass().add("spot-button");
-        hear.setId("ear-spot-" + round.id() + "-" + buttons.size());
-        double from = Math.max(0, spot.from() - 0.3);
-        hear.setOnAction(
-            e ->
-                workspace.listening().playSpot(d.preferred(), new TimeSpan(from, spot.to() + 0.3)));
-        buttons.add(hear);
+      if (buttons.size() < MOST_HEARD) {
+        SpotButton.of(workspace, d.preferred(), d.reading(), d.spot())
+            .ifPresent(
+                hear -> {
+                  hear.setId("ear-spot-" + round.id() + "-" + buttons.size());
+                  buttons.add(hear);
+                });
       }
     }
     return buttons;

@@ -58,8 +58,8 @@ public record BlindCopies(
    * @param kind rating or pairs
    * @param question what is to be listened for
    * @param made when, in ISO 8601
-   * @param withSource whether the untouched source takes part in pairs; in ratings it does anyway,
-   *     unless there is a clean recording
+   * @param withSource whether the untouched source takes part; in ratings without a clean recording
+   *     it does anyway
    * @param role stems: which is heard; empty for all of them together
    * @param seed of the letters and of every order
    */
@@ -94,12 +94,14 @@ public record BlindCopies(
       }
     }
     boolean rating = wish.kind() == Round.Kind.RATING;
-    if (rating && reference != null && wish.role().isEmpty()) {
+    boolean hidden = rating && wish.role().isEmpty();
+    if (hidden && reference != null) {
       List<Audio> clean = pieces(reference, "", passages);
       pieces.put(Round.REFERENCE, clean);
       pieces.put(Round.LOW_ANCHOR, clean.stream().map(a -> LowPass.of(a, 3_500)).toList());
       pieces.put(Round.MID_ANCHOR, clean.stream().map(a -> LowPass.of(a, 7_000)).toList());
-    } else if (rating && wish.role().isEmpty() || wish.withSource()) {
+    }
+    if (wish.withSource() || hidden && reference == null) {
       Heard own = new Heard(source, TimeMap.IDENTITY, Map.of());
       pieces.put(Round.SOURCE, pieces(own, "", passages));
     }

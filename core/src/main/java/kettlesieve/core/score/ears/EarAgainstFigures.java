@@ -12,7 +12,7 @@ import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Spot;
-import kettlesieve.core.score.Card;
+import kettlesieve.core.score.Costliest;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.ScoreSheet;
 
@@ -76,7 +76,7 @@ public record EarAgainstFigures(Estimate tau, int pairs, List<Disagreement> disa
         double byScore = scored.get(j).value() - scored.get(i).value();
         if (byEar > 0 && byScore > 0) {
           Entry preferred = entries.get(ids.get(i));
-          Optional<Reading> against = against(preferred);
+          Optional<Reading> against = Costliest.of(preferred, sheet.profile());
           apart.add(
               new Disagreement(
                   ids.get(i),
@@ -100,32 +100,6 @@ public record EarAgainstFigures(Estimate tau, int pairs, List<Disagreement> disa
     return question == Round.Question.OVERALL
         ? e.card().overall()
         : Optional.ofNullable(e.card().axes().get(Axis.valueOf(question.name())));
-  }
-
-  /** The reading that costs a version most and names a place, else the one that costs most. */
-  private static Optional<Reading> against(Entry entry) {
-    List<Card.Part> parts = new ArrayList<>();
-    entry
-        .card()
-        .axes()
-        .forEach(
-            (axis, score) -> {
-              double lost = 100 - score.value();
-              for (Card.Part p : entry.card().parts().get(axis)) {
-                parts.add(
-                    new Card.Part(p.measure(), p.score(), p.weight(), p.share() * lost * lost));
-              }
-            });
-    parts.sort(Comparator.comparingDouble(p -> -p.share()));
-    List<Reading> readings =
-        parts.stream()
-            .filter(p -> p.share() > 0)
-            .flatMap(p -> entry.reading(p.measure()).stream())
-            .toList();
-    return readings.stream()
-        .filter(r -> !r.spots().isEmpty())
-        .findFirst()
-        .or(() -> readings.stream().findFirst());
   }
 
   private static Estimate tau(List<Estimate> heard, List<Estimate> scored) {
