@@ -158,7 +158,7 @@ final class Shots {
             trials);
     workspace.edit(c -> c.withRounds(List.of(round)));
     if (frame.lookup("#decide .scroll-pane") instanceof ScrollPane pane) {
-      Platform.runLater(() -> pane.setVvalue(0.75));
+      Platform.runLater(() -> pane.setVvalue(0.82));
     }
   }
 

@@ -22,6 +22,7 @@ import kettlesieve.app.model.Step;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Round;
 import kettlesieve.core.comparison.TimeSpan;
+import kettlesieve.core.measure.Part;
 import org.junit.jupiter.api.Test;
 import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.Start;
@@ -182,6 +183,55 @@ class RoundWindowTest extends WindowFixture {
     robot.interact(() -> find(robot, "#ear-weights", Button.class).fire());
     await(() -> "by-ear".equals(workspace.comparison().profile()));
     assertThat(find(robot, "#ranking-title", Label.class).getText()).contains("By ear");
+  }
+
+  @Test
+  void earAndFiguresStandBesideEachOther(FxRobot robot) {
+    robot.interact(
+        () ->
+            workspace.addFiles(
+                List.of(
+                    file("tape.wav"),
+                    file("plain-subtraction-60.wav"),
+                    file("smoothed-wiener-30.wav"),
+                    file("smoothed-wiener-90.wav"))));
+    await(
+        () ->
+            workspace.sheetProperty().get() != null
+                && workspace.sheetProperty().get().entries().size() == 3
+                && !workspace.busyProperty().get());
+    // The ear puts them the other way round.
+    List<String> order =
+        workspace.sheetProperty().get().ranked(Part.ALL).stream()
+            .map(e -> e.version().id())
+            .toList();
+    List<Round.Trial> trials = new ArrayList<>();
+    for (String id : List.of("v1", "v2", "v3")) {
+      trials.add(new Round.Trial(List.of(id), null, null, 20.0 + 30 * order.indexOf(id)));
+    }
+    Round round =
+        new Round(
+            "r1",
+            Round.Kind.RATING,
+            Round.Question.OVERALL,
+            "",
+            1,
+            null,
+            "",
+            List.of("v1", "v2", "v3"),
+            "",
+            trials);
+    robot.interact(() -> workspace.edit(c -> c.withRound(round)));
+    robot.interact(() -> workspace.stepProperty().set(Step.DECIDE));
+    assertThat(text(robot, "Ear and figures: τ = −1.00")).isTrue();
+    assertThat(robot.lookup("#ear-plot-r1").tryQuery()).isPresent();
+    assertThat(workspace.messageProperty().get()).doesNotContain("error");
+    // What the figures hold against the ear's first is heard at once.
+    Button hear = find(robot, "#ear-spot-r1-0", Button.class);
+    robot.interact(hear::fire);
+    await(() -> workspace.listening().playing());
+    assertThat(workspace.listening().chosenProperty().get()).isNotEqualTo(order.get(0));
+    robot.interact(() -> workspace.listening().stop());
   }
 
   @Test

@@ -78,17 +78,17 @@ final class RoundsBox extends VBox {
     for (String line : lines.subList(1, lines.size())) {
       words.getChildren().add(Texts.wrapped(line, "quiet", "small"));
     }
-    VBox box = new VBox(2, head, words);
-    box.setId("round-" + round.id());
+    HBox.setHgrow(words, Priority.ALWAYS);
+    HBox body = new HBox(18, words);
     Map<String, Estimate> ear = round.done() ? RoundWords.ear(round) : Map.of();
     EarAgainstFigures.of(ear, round.question(), sheet)
         .ifPresent(
             found -> {
               words.getChildren().addAll(hearings(round, found));
-              HBox.setHgrow(words, Priority.ALWAYS);
-              box.getChildren()
-                  .set(1, new HBox(18, words, new EarPlot(workspace, round, ear, sheet)));
+              body.getChildren().add(new EarPlot(workspace, round, ear, sheet));
             });
+    VBox box = new VBox(2, head, body);
+    box.setId("round-" + round.id());
     return box;
   }
 
