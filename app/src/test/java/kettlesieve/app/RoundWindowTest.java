@@ -1,6 +1,7 @@
 package kettlesieve.app;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
 import java.util.ArrayList;
 import java.util.List;
@@ -248,6 +249,11 @@ class RoundWindowTest extends WindowFixture {
     robot.push(KeyCode.SPACE);
     await(() -> !workspace.rounds().playing());
     float[] heard = out.heardLeft();
+    // What sounds is the matched version itself: as loud as it is everywhere else.
+    float[] first = workspace.state("v1").prepared().matched().samples(0, 2 * 48_000, 9_000);
+    for (int i = 2_000; i < 9_000; i++) {
+      assertThat(heard[i]).isCloseTo(first[i], within(1e-4f));
+    }
     // No step is larger than the recordings' own.
     float own = 0;
     for (String id : List.of("v1", "v2")) {

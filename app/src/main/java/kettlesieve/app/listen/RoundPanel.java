@@ -16,6 +16,7 @@ import kettlesieve.app.model.Rounds;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.Words;
+import kettlesieve.core.comparison.Roles;
 import kettlesieve.core.comparison.Round;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.listen.RoundPlan;
@@ -27,6 +28,7 @@ final class RoundPanel extends VBox {
   private final ComboBox<Round.Question> question = new ComboBox<>();
   private final Spinner<Integer> trials;
   private final TextField listener = new TextField();
+  private final ComboBox<String> role = new ComboBox<>();
   private final List<CheckBox> versions = new ArrayList<>();
   private final Label words = Texts.wrapped("", "quiet", "small");
 
@@ -77,6 +79,14 @@ final class RoundPanel extends VBox {
         Texts.of(
             String.format(
                 Locale.ROOT, "%.1f s to %.1f s", usual.span().from(), usual.span().to())));
+    if (!workspace.listening().allRoles().isEmpty()) {
+      role.getItems().add("");
+      role.getItems().addAll(Roles.sorted(workspace.listening().allRoles()));
+      role.setConverter(Words.of(r -> r.isEmpty() ? "all of them, as a mix" : r + " alone"));
+      role.setValue(usual.role());
+      role.setId("round-role");
+      grid.addRow(5, Texts.of("Stem"), role);
+    }
     getChildren().addAll(words, grid, Texts.of("Who takes part", "strong"), scroll);
     kind.valueProperty().addListener((o, was, is) -> say());
     say();
@@ -119,6 +129,6 @@ final class RoundPanel extends VBox {
         trials.getValue(),
         listener.getText().strip(),
         usual.span(),
-        usual.role());
+        role.getValue() == null ? "" : role.getValue());
   }
 }

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.nio.file.Path;
 import java.util.List;
 import kettlesieve.app.frame.Preferences;
+import kettlesieve.core.report.Section;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -25,6 +26,23 @@ class SmallModelsTest {
     assertThat(history.canRedo()).isFalse();
     history.clear();
     assertThat(history.canUndo()).isFalse();
+  }
+
+  @Test
+  void whatAReportHoldsIsRemembered() {
+    ReportTicks ticks = new ReportTicks(folder);
+    assertThat(ticks.ticked()).containsExactly(Section.values());
+    ticks.tick(Section.SOUNDS, false);
+    ticks.tick(Section.METHOD, false);
+    ticks.tick(Section.METHOD, true);
+    assertThat(new ReportTicks(folder).ticked())
+        .doesNotContain(Section.SOUNDS)
+        .contains(Section.METHOD)
+        .hasSize(Section.values().length - 1);
+    for (Section section : Section.values()) {
+      ticks.tick(section, false);
+    }
+    assertThat(new ReportTicks(folder).ticked()).isEmpty();
   }
 
   @Test
