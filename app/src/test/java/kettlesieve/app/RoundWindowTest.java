@@ -162,6 +162,17 @@ class RoundWindowTest extends WindowFixture {
       }
     }
     nothingLeaks(robot);
+    // A drag is one change, however far it goes.
+    Node dragged = robot.lookup("#token-A").query();
+    Round before = workspace.comparison().rounds().get(0);
+    Double at = before.trials().get(0).position();
+    robot.drag(dragged).moveBy(90, 0).moveBy(-45, 0).drop();
+    robot.interact(() -> {});
+    Round after = workspace.comparison().rounds().get(0);
+    assertThat(after.trials().get(0).position()).isNotEqualTo(at);
+    robot.interact(() -> workspace.document().undo());
+    assertThat(workspace.comparison().rounds().get(0)).isEqualTo(before);
+    robot.interact(() -> workspace.rounds().place(0, at));
     robot.push(KeyCode.ENTER);
     await(() -> workspace.rounds().runningProperty().get() == null);
     String best = workspace.comparison().version("v2").orElseThrow().label();
@@ -196,11 +207,7 @@ class RoundWindowTest extends WindowFixture {
                     file("plain-subtraction-60.wav"),
                     file("smoothed-wiener-30.wav"),
                     file("smoothed-wiener-90.wav"))));
-    await(
-        () ->
-            workspace.sheetProperty().get() != null
-                && workspace.sheetProperty().get().entries().size() == 3
-                && !workspace.busyProperty().get());
+    awaitSheet(3);
     // The ear puts them the other way round.
     List<String> order =
         workspace.sheetProperty().get().ranked(Part.ALL).stream()

@@ -136,10 +136,14 @@ abstract class WindowFixture {
   }
 
   void awaitSheet() {
+    awaitSheet(2);
+  }
+
+  void awaitSheet(int versions) {
     await(
         () ->
             workspace.sheetProperty().get() != null
-                && workspace.sheetProperty().get().entries().size() == 2
+                && workspace.sheetProperty().get().entries().size() == versions
                 && !workspace.busyProperty().get());
   }
 

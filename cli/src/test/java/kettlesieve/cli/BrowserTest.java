@@ -10,7 +10,6 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
-import java.util.SplittableRandom;
 import java.util.function.BooleanSupplier;
 import java.util.stream.Stream;
 import kettlesieve.core.comparison.Comparison;
@@ -18,9 +17,6 @@ import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.Excerpt;
 import kettlesieve.core.comparison.ListeningSheet;
 import kettlesieve.core.comparison.TimeSpan;
-import kettlesieve.core.media.WavWriter;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Progress;
 import org.awaitility.Awaitility;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -36,7 +32,6 @@ import org.openqa.selenium.chrome.ChromeOptions;
 
 /** The listening sheet in a real browser, from disk, as a listener uses it. */
 class BrowserTest {
-  private static final int RATE = 16_000;
   private static final Path BROWSER = Path.of("/usr/bin/chromium");
   private static final Path DRIVER = Path.of("/usr/bin/chromedriver");
 
@@ -90,15 +85,7 @@ class BrowserTest {
   }
 
   private String wav(String name, double noise) throws Exception {
-    SplittableRandom random = new SplittableRandom(5);
-    float[] x = new float[6 * RATE];
-    for (int i = 0; i < x.length; i++) {
-      double loud = i % RATE < RATE / 2 ? 0.2 : 0;
-      x[i] = (float) (loud * Math.sin(i * 0.09) + noise * random.nextGaussian());
-    }
-    Path file = folder.resolve(name);
-    WavWriter.write(Audio.of(RATE, x), file, WavWriter.Format.PCM_24, Progress.SILENT);
-    return file.toString();
+    return Tapes.make(folder.resolve(name), 6, noise);
   }
 
   private String made() throws Exception {

@@ -10,23 +10,17 @@ import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Map;
-import java.util.SplittableRandom;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.Excerpt;
 import kettlesieve.core.comparison.ListeningSheet;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.media.Checksum;
-import kettlesieve.core.media.WavWriter;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Progress;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** A comparison from the command line, and a reel of it. */
 class ReelCommandTest {
-  private static final int RATE = 16_000;
-
   @TempDir private Path folder;
   private final StringWriter out = new StringWriter();
   private final StringWriter err = new StringWriter();
@@ -37,15 +31,7 @@ class ReelCommandTest {
   }
 
   private String wav(String name, double noise) throws Exception {
-    SplittableRandom random = new SplittableRandom(5);
-    float[] x = new float[4 * RATE];
-    for (int i = 0; i < x.length; i++) {
-      double loud = i % RATE < RATE / 2 ? 0.2 : 0;
-      x[i] = (float) (loud * Math.sin(i * 0.09) + noise * random.nextGaussian());
-    }
-    Path file = folder.resolve(name);
-    WavWriter.write(Audio.of(RATE, x), file, WavWriter.Format.PCM_24, Progress.SILENT);
-    return file.toString();
+    return Tapes.make(folder.resolve(name), 4, noise);
   }
 
   private String made() throws Exception {

@@ -74,7 +74,15 @@ final class RatingLine extends VBox {
         e -> {
           double x = field.sceneToLocal(e.getSceneX(), e.getSceneY()).getX();
           double width = Math.max(1, field.getWidth() - TOKEN);
-          rounds.place(number, Math.max(0, Math.min(100, 100 * (x - TOKEN / 2) / width)));
+          rounds.move(number, 100 * (x - TOKEN / 2) / width);
+        });
+    token.setOnMouseReleased(
+        e -> {
+          Round round = rounds.runningProperty().get();
+          Double at = round == null ? null : round.trials().get(number).position();
+          if (at != null && !e.isStillSincePress()) {
+            rounds.place(number, at);
+          }
         });
     return token;
   }

@@ -17,6 +17,7 @@ import java.util.Set;
 import java.util.concurrent.Executor;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Consumer;
 import java.util.stream.Stream;
 import javafx.beans.property.BooleanProperty;
@@ -64,6 +65,7 @@ public final class Handover implements AutoCloseable {
           });
 
   private final ReportTicks ticks;
+  private final AtomicInteger previews = new AtomicInteger();
 
   Handover(Workspace workspace, Executor ui, Path stateFolder) {
     this.workspace = workspace;
@@ -110,8 +112,13 @@ public final class Handover implements AutoCloseable {
    */
   public void preview(int width, Consumer<byte[]> shown) {
     Draft draft = draft(0);
+    int own = previews.incrementAndGet();
     writer.execute(
         () -> {
+          // Whoever ticks five boxes wants one picture.
+          if (own != previews.get()) {
+            return;
+          }
           byte[] picture = null;
           try {
             picture = ReportPage.picture(draft.make(), width);

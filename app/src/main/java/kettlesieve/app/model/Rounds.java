@@ -24,7 +24,6 @@ import kettlesieve.core.listen.Player;
 import kettlesieve.core.listen.RoundPlan;
 import kettlesieve.core.listen.SoundOut;
 import kettlesieve.core.listen.Track;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.LowPass;
 
 /**
@@ -161,7 +160,11 @@ public final class Rounds implements AutoCloseable {
 
   /** Goes on with a round that was broken off; what cannot be heard any more is said. */
   public void goOn(Round round) {
-    List<String> gone = round.items().stream().filter(i -> track(i, round.span()) == null).toList();
+    if (workspace.sourceProperty().get() == null) {
+      workspace.messageProperty().set("The round goes on as soon as the source is read.");
+      return;
+    }
+    List<String> gone = round.items().stream().filter(i -> track(i) == null).toList();
     if (!gone.isEmpty()) {
       workspace
           .messageProperty()
@@ -202,18 +205,18 @@ public final class Rounds implements AutoCloseable {
     Round round = running.get();
     List<Track> tracks = new ArrayList<>();
     tracks.add(Track.source(workspace.sourceProperty().get().audio()));
-    tokens().forEach(item -> tracks.add(track(item, round.span())));
+    tokens().forEach(item -> tracks.add(track(item)));
     player.setTracks(tracks);
     heard.set(-1);
   }
 
-  private Track track(String item, TimeSpan span) {
+  private Track track(String item) {
     Prepared reference = workspace.preparedReference();
     return switch (item) {
       case Round.SOURCE -> Track.source(workspace.sourceProperty().get().audio());
       case Round.REFERENCE -> reference == null ? null : reference.track();
-      case Round.LOW_ANCHOR -> reference == null ? null : anchor(reference.matched(), span, 3_500);
-      case Round.MID_ANCHOR -> reference == null ? null : anchor(reference.matched(), span, 7_000);
+      case Round.LOW_ANCHOR -> reference == null ? null : anchor(reference, 3_500);
+      case Round.MID_ANCHOR -> reference == null ? null : anchor(reference, 7_000);
       default -> {
         Prepared prepared = workspace.state(item).prepared();
         yield prepared == null ? null : prepared.track();
@@ -221,12 +224,8 @@ public final class Rounds implements AutoCloseable {
     };
   }
 
-  /** The low-passed clean recording where the loop lies, and silence around it. */
-  private static Track anchor(Audio clean, TimeSpan span, double hz) {
-    int rate = clean.sampleRate();
-    long from = Math.max(0, Math.round((span.from() - 0.5) * rate));
-    long to = Math.min(clean.frames(), Math.round((span.to() + 0.5) * rate));
-    return Track.source(LowPass.of(clean.slice(from, to), hz).slice(-from, clean.frames() - from));
+  private static Track anchor(Prepared reference, double hz) {
+    return Track.source(LowPass.of(reference.matched(), hz));
   }
 
   /** Hears a token, from where the last one was. */
@@ -275,13 +274,16 @@ public final class Rounds implements AutoCloseable {
 
   /** Puts a token of a rating on the line. */
   public void place(int token, double position) {
-    Round.Trial t = running.get().trials().get(token);
-    keep(running.get().withTrial(token, t.withPosition(Math.max(0, Math.min(100, position)))));
+    move(token, position);
+    Round placed = running.get();
+    workspace.edit(c -> c.withRound(placed));
   }
 
-  private void keep(Round round) {
-    running.set(round);
-    workspace.edit(c -> c.withRound(round));
+  /** Moves a token while it is dragged: nothing is kept before it is let go. */
+  public void move(int token, double position) {
+    Round.Trial t = running.get().trials().get(token);
+    running.set(
+        running.get().withTrial(token, t.withPosition(Math.max(0, Math.min(100, position)))));
   }
 
   /** Ends what runs: a round that is not done can be gone on with. */

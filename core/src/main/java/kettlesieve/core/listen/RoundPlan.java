@@ -27,6 +27,9 @@ public final class RoundPlan {
   /** See {@link #FEWEST_TRIALS}. */
   public static final int MOST_TRIALS = 40;
 
+  /** Tokens carry letters. */
+  private static final int MOST_TOKENS = 26;
+
   private RoundPlan() {}
 
   /**
@@ -167,6 +170,9 @@ public final class RoundPlan {
   private static List<Trial> rating(Round round) {
     if (round.items().size() < 2) {
       throw new IllegalArgumentException("two versions are needed to be rated");
+    }
+    if (round.items().size() >= MOST_TOKENS) {
+      throw new IllegalArgumentException("more than there are letters take part; take some out");
     }
     Random random = random(round);
     List<String> tokens = new ArrayList<>(round.items());

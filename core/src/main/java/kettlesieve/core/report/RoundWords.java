@@ -27,6 +27,18 @@ public final class RoundWords {
   /** A token that lands farther from where it was says little. */
   private static final double STEADY = 15;
 
+  private static final int MOST_KNOWN = 64;
+
+  private static final Map<Round, Preferences> KNOWN =
+      new LinkedHashMap<>(16, 0.75f, true) {
+        private static final long serialVersionUID = 1L;
+
+        @Override
+        protected boolean removeEldestEntry(Map.Entry<Round, Preferences> eldest) {
+          return size() > MOST_KNOWN;
+        }
+      };
+
   private RoundWords() {}
 
   /** What kind of round, about what, by whom. */
@@ -84,9 +96,15 @@ public final class RoundWords {
     return ear;
   }
 
+  /** A round is asked for again whenever anything is shown anew; its draws are made once. */
   private static Preferences preferences(Round round) {
-    return Preferences.of(
-        round.items(), Preferences.answers(List.of(round), round.items()), DRAWS, round.seed());
+    synchronized (KNOWN) {
+      return KNOWN.computeIfAbsent(
+          round,
+          r ->
+              Preferences.of(
+                  r.items(), Preferences.answers(List.of(r), r.items()), DRAWS, r.seed()));
+    }
   }
 
   private static List<String> pairs(Comparison comparison, Round round, ScoreSheet sheet) {

@@ -33,6 +33,19 @@ class LowPassTest {
   }
 
   @Test
+  void whatIsReadInBlocksIsTheSameAsTheWhole() {
+    Audio filtered = LowPass.of(Audio.of(48_000, kettlesieve.core.Sounds.white(9_000, 3)), 3_500);
+    float[] whole = filtered.wholeChannel(0);
+    for (int from = 0; from < whole.length; from += 256) {
+      float[] block = filtered.samples(0, from, 256);
+      for (int i = 0; i < block.length; i++) {
+        float expected = from + i < whole.length ? whole[from + i] : 0;
+        assertThat(block[i]).isCloseTo(expected, org.assertj.core.api.Assertions.within(1e-6f));
+      }
+    }
+  }
+
+  @Test
   void nothingIsDelayedAndALowRateIsLeftAlone() {
     float[] click = new float[4096];
     click[2000] = 1;
