@@ -2,6 +2,7 @@ package kettlesieve.app.decide;
 
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.Set;
 import java.util.function.Function;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
@@ -115,7 +116,14 @@ final class HandoverBar extends HBox {
   }
 
   private void sheet() {
-    SheetPanel panel = new SheetPanel();
+    Set<String> roles = workspace.listening().rolesProperty().get();
+    String stem =
+        workspace.listening().allRoles().isEmpty()
+            ? ""
+            : roles.size() == 1
+                ? roles.iterator().next() + " alone, as in the bar below"
+                : "all of them, as a mix; to ask about one, hear it alone in the bar below";
+    SheetPanel panel = new SheetPanel(stem);
     if (Dialogs.panel(window(), "A listening sheet for others", panel, FOLDER, CLOSE) == FOLDER) {
       Choosers.folder(workspace.lastFolder(), "An empty folder for the sheet", window())
           .ifPresent(folder -> workspace.handover().sheet(folder, panel.wish()));

@@ -3,6 +3,8 @@ package kettlesieve.app.decide;
 import java.util.List;
 import java.util.Set;
 import javafx.geometry.Insets;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.RadioButton;
@@ -54,10 +56,10 @@ final class ReelPanel extends VBox {
         .addAll(
             Texts.of("What is played", "strong"),
             excerpts,
-            new HBox(8, worst, spots),
+            row(worst, spots),
             Texts.of("How", "strong"),
             before,
-            new HBox(8, Texts.of("Silence between pieces, s"), gap));
+            row(Texts.of("Silence between pieces, s"), gap));
     List<String> roles = comparison.roles();
     if (!roles.isEmpty()) {
       Set<String> heard = workspace.listening().rolesProperty().get();
@@ -65,8 +67,15 @@ final class ReelPanel extends VBox {
       role.getItems().add(ALL_ROLES);
       role.getItems().addAll(roles);
       role.setValue(heard.size() == 1 ? heard.iterator().next() : ALL_ROLES);
-      getChildren().add(new HBox(8, Texts.of("Stem"), role));
+      getChildren().add(row(Texts.of("Stem"), role));
     }
+  }
+
+  /** Words and what is set by them, on one height. */
+  static HBox row(Node... parts) {
+    HBox row = new HBox(8, parts);
+    row.setAlignment(Pos.CENTER_LEFT);
+    return row;
   }
 
   /** What was set. */

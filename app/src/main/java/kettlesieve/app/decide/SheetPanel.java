@@ -5,7 +5,6 @@ import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.RadioButton;
 import javafx.scene.control.ToggleGroup;
-import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Handover;
 import kettlesieve.app.shared.Texts;
@@ -21,7 +20,10 @@ final class SheetPanel extends VBox {
   private final CheckBox source = new CheckBox("The untouched source takes part in pairs");
   private final ComboBox<Round.Question> question = new ComboBox<>();
 
-  SheetPanel() {
+  /**
+   * @param stem which is heard, in words; empty without stems
+   */
+  SheetPanel(String stem) {
     super(10);
     setId("sheet-panel");
     setPadding(new Insets(4, 18, 10, 18));
@@ -47,7 +49,10 @@ final class SheetPanel extends VBox {
             rating,
             pairs,
             source,
-            new HBox(10, Texts.of("Judge"), question));
+            ReelPanel.row(Texts.of("Judge"), question));
+    if (!stem.isEmpty()) {
+      getChildren().add(Texts.of("Stem: " + stem, "quiet"));
+    }
   }
 
   /** What was set. */

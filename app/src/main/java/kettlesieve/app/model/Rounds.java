@@ -133,8 +133,10 @@ public final class Rounds implements AutoCloseable {
    */
   public void begin(Plan plan) {
     List<String> items = new ArrayList<>(plan.items());
-    if (plan.kind() == Round.Kind.RATING) {
-      if (workspace.preparedReference() != null && plan.role().isEmpty()) {
+    // Who does not give the stem would be silence, and the source the whole mix: both tell.
+    items.removeIf(i -> !plan.role().isEmpty() && !gives(i, plan.role()));
+    if (plan.kind() == Round.Kind.RATING && plan.role().isEmpty()) {
+      if (workspace.preparedReference() != null) {
         items.addAll(List.of(Round.REFERENCE, Round.LOW_ANCHOR, Round.MID_ANCHOR));
       } else {
         items.add(Round.SOURCE);
@@ -156,6 +158,11 @@ public final class Rounds implements AutoCloseable {
             plan.trials());
     workspace.edit(c -> c.withRound(round));
     start(round);
+  }
+
+  private boolean gives(String version, String role) {
+    Prepared prepared = workspace.state(version).prepared();
+    return prepared != null && prepared.stems().containsKey(role);
   }
 
   /** Goes on with a round that was broken off; what cannot be heard any more is said. */

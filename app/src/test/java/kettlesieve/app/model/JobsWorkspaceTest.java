@@ -468,6 +468,27 @@ class JobsWorkspaceTest {
     onUi(() -> workspace.document().discardChanges());
   }
 
+  @Test
+  void aStemIsRatedAmongThoseWhoGiveIt() throws Exception {
+    open(sieve("boathouse-waltz"), 4);
+    await(() -> workspace.state("v4").prepared() != null);
+    List<String> all = List.of("v1", "v2", "v3", "v4");
+    TimeSpan loop = new TimeSpan(2, 4);
+    onUi(
+        () ->
+            workspace
+                .rounds()
+                .begin(
+                    new Rounds.Plan(
+                        Round.Kind.RATING, Round.Question.LOST, all, 16, "", loop, "vocals")));
+    Round round = workspace.rounds().runningProperty().get();
+    // Two of the four tools give the voice; the mix would give itself away.
+    assertThat(round.items()).containsExactly("v3", "v4");
+    assertThat(round.trials()).hasSize(3);
+    onUi(() -> workspace.rounds().end());
+    onUi(() -> workspace.document().discardChanges());
+  }
+
   /** What a program that was killed in the middle of a round leaves to the next one. */
   @Test
   void aRoundThatWasKilledGoesOnAtTheNextStart() throws Exception {
