@@ -161,11 +161,6 @@ public final class Cells {
     }
   }
 
-  /** Mean power of a bin in the pauses of the source. */
-  public float noise(int bin) {
-    return noise[bin];
-  }
-
   /** Cells that hold wanted sound. */
   public CellMask wanted() {
     return wanted;

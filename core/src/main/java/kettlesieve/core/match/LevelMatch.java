@@ -22,12 +22,16 @@ import kettlesieve.core.signal.Spectrogram;
  * @param basis what it was found on, in words
  * @param warnings what the person should know
  */
-record LevelMatch(double gainDb, String basis, List<String> warnings) {
+public record LevelMatch(double gainDb, String basis, List<String> warnings) {
   private static final int ENOUGH_CELLS = 500;
   private static final int FEWEST_CELLS = 50;
   private static final double RANGE_DB = 80;
   private static final double BIN_DB = 0.01;
   private static final int GUARD = 2;
+
+  public LevelMatch {
+    warnings = List.copyOf(warnings);
+  }
 
   /**
    * @param frames those that the version covers: what is missing at its ends says nothing of level

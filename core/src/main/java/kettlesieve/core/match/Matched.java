@@ -5,6 +5,6 @@ public sealed interface Matched permits MatchedVersion, StretchedVersion, Matche
   /** What was found and corrected. */
   Match match();
 
-  /** Where it was found, before anything set by hand. */
-  Placement placement();
+  /** What was found, before anything set by hand. */
+  Found found();
 }

@@ -14,11 +14,11 @@ import kettlesieve.core.signal.SumAudio;
  * stem's own level is part of what is judged.
  *
  * @param match what was found and corrected for the sum
- * @param placement where the sum was found
+ * @param found where the sum was found
  * @param mix the whole source
  * @param stems by role, on the source's whole time line
  */
-public record MatchedStems(Match match, Placement placement, Audio mix, Map<String, Audio> stems)
+public record MatchedStems(Match match, Found found, Audio mix, Map<String, Audio> stems)
     implements Matched {
   public MatchedStems {
     stems = Collections.unmodifiableMap(new LinkedHashMap<>(stems));

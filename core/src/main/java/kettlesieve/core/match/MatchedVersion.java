@@ -9,7 +9,7 @@ import kettlesieve.core.signal.Spectrogram;
  * A version on the source's time, polarity and level.
  *
  * @param match what was found and corrected
- * @param placement where it was found
+ * @param found what was found
  * @param delivered the version as it came, at its own rate and level
  * @param alignedWhole the version on the source's whole time line, level not yet changed
  * @param aligned the same over the excerpt
@@ -17,7 +17,7 @@ import kettlesieve.core.signal.Spectrogram;
  */
 public record MatchedVersion(
     Match match,
-    Placement placement,
+    Found found,
     Audio delivered,
     Audio alignedWhole,
     Audio aligned,

@@ -91,7 +91,7 @@ public final class Matcher {
   /**
    * Matches one version, with the level found as the settings say.
    *
-   * @param known where it was found before; null to look for it
+   * @param known what was found before; null to look for it
    * @param stop asked now and then
    * @throws MatchException if the version covers less than half of the excerpt
    */
@@ -100,7 +100,7 @@ public final class Matcher {
       Audio delivered,
       MatchOverride byHand,
       MatchSettings settings,
-      Placement known,
+      Found known,
       Stop stop)
       throws MatchException {
     List<String> notes = new ArrayList<>();
@@ -122,8 +122,8 @@ public final class Matcher {
     long from = source.firstFrame();
     long to = from + source.audio().frames();
     stop.check();
-    Alignment found =
-        known instanceof Alignment before ? before : align(source.segments(), version, from, to);
+    Alignment before = Found.alignment(known);
+    Alignment found = before != null ? before : align(source.segments(), version, from, to);
     stop.check();
     warnOfAnother(found.confidence(), warnings);
     Alignment used = overruled(found, byHand);
@@ -145,14 +145,17 @@ public final class Matcher {
     Audio alignedWhole = used.apply(version, whole.frames());
     Audio aligned = alignedWhole.slice(from, to);
     List<Spectrogram> spectra = SourceMaterial.spectra(aligned);
-    LevelMatch level =
-        LevelMatch.find(
-            source,
-            aligned,
-            spectra,
-            FrameRange.covered(
-                source.framing(), source.startSeconds(), coverage.from(), coverage.to()),
-            settings);
+    LevelMatch level = Found.level(known, used);
+    if (level == null) {
+      level =
+          LevelMatch.find(
+              source,
+              aligned,
+              spectra,
+              FrameRange.covered(
+                  source.framing(), source.startSeconds(), coverage.from(), coverage.to()),
+              settings);
+    }
     warnings.addAll(level.warnings());
     double gainDb = byHand.gainDb() != null ? byHand.gainDb() : level.gainDb();
     describe(used, gainDb, whole.sampleRate(), byHand, notes);
@@ -172,7 +175,8 @@ public final class Matcher {
             coverage.to(),
             notes,
             warnings);
-    return new MatchedVersion(match, found, delivered, alignedWhole, aligned, spectra);
+    return new MatchedVersion(
+        match, new Found(found, used, level), delivered, alignedWhole, aligned, spectra);
   }
 
   /**
@@ -182,7 +186,7 @@ public final class Matcher {
    * @param delivered the version as it came
    * @param byHand what a person fixed
    * @param settings of the comparison
-   * @param known where it was found before; null to look for it
+   * @param known what was found before; null to look for it
    * @param stop asked now and then
    * @throws MatchException if there is nothing to hold on to
    */
@@ -191,7 +195,7 @@ public final class Matcher {
       Audio delivered,
       MatchOverride byHand,
       MatchSettings settings,
-      Placement known,
+      Found known,
       Stop stop)
       throws MatchException {
     Audio whole = source.whole();
@@ -210,7 +214,7 @@ public final class Matcher {
     double moved = settings.job() == Job.PITCH ? settings.pitchRatio() : 1 / expected;
     double[] scales = Math.abs(moved - 1) < 0.01 ? new double[] {1} : new double[] {1, moved};
     MapFit found =
-        known instanceof MapFit before
+        known != null && known.place() instanceof MapFit before
             ? before
             : new StretchAligner(whole.downmix(), version.downmix(), expected, stop, scales).find();
     if (found.coverage() < WARN_CONFIDENCE) {
@@ -227,7 +231,10 @@ public final class Matcher {
             ? MapFit.line(offset, ratio, found.coverage())
             : found.later(offset - found.offset());
     TimeMap map = fit.map();
-    LevelMatch level = LevelMatch.ofWhole(source.audio(), version, settings.level());
+    LevelMatch level =
+        known != null && known.level() != null
+            ? known.level()
+            : LevelMatch.ofWhole(source.audio(), version, settings.level());
     warnings.addAll(level.warnings());
     double gainDb = byHand.gainDb() != null ? byHand.gainDb() : level.gainDb();
     Alignment place = new Alignment(offset * whole.sampleRate(), 0, 1, found.coverage());
@@ -254,7 +261,7 @@ public final class Matcher {
             Math.max(from, to),
             notes,
             warnings);
-    return new StretchedVersion(match, found, delivered, version, fit);
+    return new StretchedVersion(match, new Found(found, null, level), delivered, version, fit);
   }
 
   /**
@@ -272,7 +279,7 @@ public final class Matcher {
       SourceMaterial source,
       Map<String, Audio> delivered,
       MatchOverride byHand,
-      Placement known,
+      Found known,
       Stop stop)
       throws MatchException {
     Audio mix = source.whole();
@@ -306,8 +313,8 @@ public final class Matcher {
     long from = source.firstFrame();
     long to = from + source.audio().frames();
     stop.check();
-    Alignment found =
-        known instanceof Alignment before ? before : align(source.segments(), sum, from, to);
+    Alignment before = Found.alignment(known);
+    Alignment found = before != null ? before : align(source.segments(), sum, from, to);
     stop.check();
     warnOfAnother(found.confidence(), warnings);
     Alignment used = overruled(found, byHand);
@@ -332,7 +339,7 @@ public final class Matcher {
             notes,
             warnings);
     stems.replaceAll((role, stem) -> used.apply(stem, mix.frames()));
-    return new MatchedStems(match, found, mix, stems);
+    return new MatchedStems(match, new Found(found, null, null), mix, stems);
   }
 
   private static void warnOfAnother(double confidence, List<String> warnings) {

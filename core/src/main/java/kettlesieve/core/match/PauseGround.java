@@ -19,7 +19,10 @@ public final class PauseGround implements Ground {
   private static final double FLARING_BANDS = 0.5;
 
   private final Activity activity;
-  private final List<Cells> cells;
+  private final List<Spectrogram> spectra;
+  private final List<float[]> noises = new ArrayList<>();
+  private final List<PauseShape> shapes = new ArrayList<>();
+  private List<Cells> cells;
   private final double wantedPower;
   private double flaring;
   private final int lowBin;
@@ -31,17 +34,16 @@ public final class PauseGround implements Ground {
    */
   PauseGround(List<Spectrogram> spectra, Activity activity) {
     this.activity = activity;
+    this.spectra = spectra;
     Framing framing = spectra.get(0).framing();
     this.lowBin = lowBin(framing);
     this.highBin = highBin(framing);
     if (activity.problem().isPresent()) {
       this.wantedPower = Double.NaN;
-      this.cells = List.of();
       return;
     }
-    List<float[]> noises = spectra.stream().map(s -> noise(s, activity)).toList();
-    this.wantedPower = wantedPower(spectra, noises);
-    this.cells = new ArrayList<>();
+    spectra.forEach(s -> noises.add(noise(s, activity)));
+    this.wantedPower = measuredPower();
     int bins = highBin - lowBin + 1;
     float floor = (float) Math.max(1e-25, wantedPower * Db.toPower(FLOOR_DB) / bins);
     for (int c = 0; c < spectra.size(); c++) {
@@ -51,8 +53,20 @@ public final class PauseGround implements Ground {
       }
       PauseShape shape = new PauseShape(spectra.get(c), activity, noise);
       flaring = Math.max(flaring, shape.shareOver(FLARES_FROM, framing));
-      cells.add(Cells.of(spectra.get(c), activity, noise, shape));
+      shapes.add(shape);
     }
+  }
+
+  /** Made when first asked for: who opens what was measured before never does. */
+  private synchronized Cells cells(int channel) {
+    if (cells == null) {
+      List<Cells> all = new ArrayList<>();
+      for (int c = 0; c < shapes.size(); c++) {
+        all.add(Cells.of(spectra.get(c), activity, noises.get(c), shapes.get(c)));
+      }
+      cells = all;
+    }
+    return cells.get(channel);
   }
 
   /** Lowest bin of the range in which pauses are judged, 200 Hz. */
@@ -85,7 +99,7 @@ public final class PauseGround implements Ground {
     return mean;
   }
 
-  private double wantedPower(List<Spectrogram> spectra, List<float[]> noises) {
+  private double measuredPower() {
     double sum = 0;
     double noise = 0;
     int count = 0;
@@ -133,22 +147,22 @@ public final class PauseGround implements Ground {
 
   @Override
   public CellMask wanted(int channel) {
-    return cells.get(channel).wanted();
+    return cells(channel).wanted();
   }
 
   @Override
   public CellMask strong(int channel) {
-    return cells.get(channel).strong();
+    return cells(channel).strong();
   }
 
   @Override
   public CellMask unwanted(int channel) {
-    return cells.get(channel).unwanted();
+    return cells(channel).unwanted();
   }
 
   @Override
   public Covering covering(int channel) {
-    Cells own = cells.get(channel);
+    Cells own = cells(channel);
     return new Covering() {
       private final float[] row = own.noiseRow();
       private int at = -1;
@@ -170,7 +184,7 @@ public final class PauseGround implements Ground {
 
   /** Mean power of a bin of a channel in the pauses. */
   public float noise(int channel, int bin) {
-    return cells.get(channel).noise(bin);
+    return noises.get(channel)[bin];
   }
 
   /**
@@ -183,15 +197,15 @@ public final class PauseGround implements Ground {
 
   /** Mean level of the wanted sound above the noise in the pauses, dB; NaN without pauses. */
   public double signalToNoiseDb() {
-    if (cells.isEmpty()) {
+    if (noises.isEmpty()) {
       return Double.NaN;
     }
     double noise = 0;
-    for (Cells channel : cells) {
+    for (float[] channel : noises) {
       for (int k = lowBin; k <= highBin; k++) {
-        noise += channel.noise(k);
+        noise += channel[k];
       }
     }
-    return Db.ofPower(wantedPower / (noise / cells.size()));
+    return Db.ofPower(wantedPower / (noise / noises.size()));
   }
 }

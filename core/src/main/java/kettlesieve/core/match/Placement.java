@@ -1,7 +1,4 @@
 package kettlesieve.core.match;
 
-/**
- * Where a version was found on the source's time, before anything that a person sets by hand.
- * Finding it is most of the work of matching; who has one from before may hand it in again.
- */
+/** Where a version was found on the source's time, before anything that a person sets by hand. */
 public sealed interface Placement permits Alignment, MapFit {}

@@ -9,13 +9,13 @@ import kettlesieve.core.signal.TimeMap;
  * lie in it.
  *
  * @param match what was found and corrected
- * @param placement where it was found
+ * @param found what was found
  * @param delivered the version as it came
  * @param audio in its own time at the source's rate, level not yet changed
  * @param fit where the moments of the source lie in it
  */
-public record StretchedVersion(
-    Match match, Placement placement, Audio delivered, Audio audio, MapFit fit) implements Matched {
+public record StretchedVersion(Match match, Found found, Audio delivered, Audio audio, MapFit fit)
+    implements Matched {
   /** From seconds of the source to seconds of the version. */
   public TimeMap map() {
     return fit.map();

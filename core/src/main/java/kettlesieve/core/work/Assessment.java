@@ -11,6 +11,7 @@ import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.match.DirectGround;
+import kettlesieve.core.match.Found;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.match.Matched;
@@ -18,7 +19,6 @@ import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.match.MatchedVersion;
 import kettlesieve.core.match.Matcher;
 import kettlesieve.core.match.Ownership;
-import kettlesieve.core.match.Placement;
 import kettlesieve.core.match.RoleCells;
 import kettlesieve.core.match.SourceMaterial;
 import kettlesieve.core.match.StretchedVersion;
@@ -148,7 +148,7 @@ public final class Assessment {
     return match(delivered, byHand, null, Stop.NEVER);
   }
 
-  private MatchedVersion match(Audio delivered, MatchOverride byHand, Placement known, Stop stop)
+  private MatchedVersion match(Audio delivered, MatchOverride byHand, Found known, Stop stop)
       throws MatchException {
     return Matcher.match(
         source.forChannels(delivered.channels()), delivered, byHand, settings, known, stop);
@@ -157,11 +157,11 @@ public final class Assessment {
   /**
    * Matches a version as its job asks: on the source's time, or through a time map.
    *
-   * @param known where it was found before; null to look for it
+   * @param known what was found before; null to look for it
    * @param stop asked now and then
    * @throws MatchException if it cannot be compared
    */
-  public Matched matchAny(Audio delivered, MatchOverride byHand, Placement known, Stop stop)
+  public Matched matchAny(Audio delivered, MatchOverride byHand, Found known, Stop stop)
       throws MatchException {
     return settings.ownTime()
         ? Matcher.matchStretched(source, delivered, byHand, settings, known, stop)
@@ -171,12 +171,12 @@ public final class Assessment {
   /**
    * Matches a version in stems.
    *
-   * @param known where their sum was found before; null to look for it
+   * @param known what was found before; null to look for it
    * @param stop asked now and then
    * @throws MatchException if it cannot be compared
    */
   public MatchedStems matchStems(
-      Map<String, Audio> stems, MatchOverride byHand, Placement known, Stop stop)
+      Map<String, Audio> stems, MatchOverride byHand, Found known, Stop stop)
       throws MatchException {
     return Matcher.matchStems(source, stems, byHand, known, stop);
   }

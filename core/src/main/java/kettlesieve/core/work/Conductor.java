@@ -22,9 +22,9 @@ import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.AlikeVersions;
 import kettlesieve.core.match.Fairness;
+import kettlesieve.core.match.Found;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.Matched;
-import kettlesieve.core.match.Placement;
 import kettlesieve.core.match.RoleCells;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaReader;
@@ -390,10 +390,10 @@ public final class Conductor implements AutoCloseable {
     /** Looks for a version where it was found before, however it was set by hand since. */
     private List<Matched> matched(Version v) throws MatchException {
       WorkKey key = WorkKey.ofPlacement(examinedKey, v, this::checksum);
-      List<Placement> before = store.placements(key);
+      List<Found> before = store.found(key);
       List<Matched> matched = examined.match(v, files.get(v.id()), before, stop);
       if (before.isEmpty()) {
-        store.put(key, matched.stream().map(Matched::placement).toList());
+        store.put(key, matched.stream().map(Matched::found).toList());
       }
       return matched;
     }

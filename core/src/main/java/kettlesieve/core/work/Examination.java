@@ -11,11 +11,11 @@ import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.Fairness;
+import kettlesieve.core.match.Found;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.match.Matched;
 import kettlesieve.core.match.MatchedStems;
-import kettlesieve.core.match.Placement;
 import kettlesieve.core.match.RoleCells;
 import kettlesieve.core.measure.Combined;
 import kettlesieve.core.measure.Measure;
@@ -106,12 +106,12 @@ public final class Examination {
    * Matches a version at every place; the first of them is the one to listen to.
    *
    * @param files its recordings, keyed as in {@link #files}
-   * @param known where it was found before, one entry a place; empty to look for it
+   * @param known what was found before, one entry a place; empty to look for it
    * @param stop asked now and then
    * @throws MatchException if it cannot be compared
    */
   public List<Matched> match(
-      Version version, Map<String, Recording> files, List<Placement> known, Stop stop)
+      Version version, Map<String, Recording> files, List<Found> known, Stop stop)
       throws MatchException {
     boolean inStems = !files.containsKey(WHOLE);
     if (inStems && comparison.job() != Job.STEMS) {
@@ -124,7 +124,7 @@ public final class Examination {
     List<Matched> matched = new ArrayList<>();
     for (int i = 0; i < places.size(); i++) {
       Assessment place = places.get(i);
-      Placement before = known.size() == places.size() ? known.get(i) : null;
+      Found before = known.size() == places.size() ? known.get(i) : null;
       if (inStems) {
         Map<String, Audio> stems = new LinkedHashMap<>();
         files.forEach((role, recording) -> stems.put(role, recording.audio()));

@@ -16,8 +16,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import kettlesieve.core.match.Alignment;
+import kettlesieve.core.match.Found;
+import kettlesieve.core.match.LevelMatch;
 import kettlesieve.core.match.MapFit;
-import kettlesieve.core.match.Placement;
 import kettlesieve.core.measure.Bootstrap;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Part;
@@ -94,26 +95,22 @@ public final class ResultStore {
     }
   }
 
-  private record PlacementEntry(List<Alignment> alignments, List<Line> lines) {
-    static PlacementEntry of(List<Placement> placements) {
-      List<Alignment> alignments = new ArrayList<>();
-      List<Line> lines = new ArrayList<>();
-      for (Placement p : placements) {
-        if (p instanceof Alignment a) {
-          alignments.add(a);
-        } else if (p instanceof MapFit fit) {
-          lines.add(Line.of(fit));
-        }
-      }
-      return new PlacementEntry(alignments, lines);
+  /** One of the two is null: a version lies on the source's time, or has its own. */
+  private record FoundEntry(Alignment place, Line line, Alignment levelAt, LevelMatch level) {
+    static FoundEntry of(Found found) {
+      return new FoundEntry(
+          found.place() instanceof Alignment a ? a : null,
+          found.place() instanceof MapFit fit ? Line.of(fit) : null,
+          found.levelAt(),
+          found.level());
     }
 
-    List<Placement> placements() {
-      return lines.isEmpty()
-          ? List.copyOf(alignments)
-          : lines.stream().<Placement>map(Line::fit).toList();
+    Found found() {
+      return new Found(place != null ? place : line.fit(), levelAt, level);
     }
   }
+
+  private record PlacesEntry(List<FoundEntry> places) {}
 
   private final Path folder;
   private final Fingerprints fingerprints;
@@ -184,12 +181,14 @@ public final class ResultStore {
     keep(key, VersionEntry.of(measured));
   }
 
-  List<Placement> placements(WorkKey key) {
-    return get(key, PlacementEntry.class).map(PlacementEntry::placements).orElse(List.of());
+  List<Found> found(WorkKey key) {
+    return get(key, PlacesEntry.class)
+        .map(e -> e.places().stream().map(FoundEntry::found).toList())
+        .orElse(List.of());
   }
 
-  void put(WorkKey key, List<Placement> placements) {
-    keep(key, PlacementEntry.of(placements));
+  void put(WorkKey key, List<Found> found) {
+    keep(key, new PlacesEntry(found.stream().map(FoundEntry::of).toList()));
   }
 
   /** Forgets what is in memory. */

@@ -27,10 +27,11 @@ import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.Alignment;
 import kettlesieve.core.match.Fairness;
+import kettlesieve.core.match.Found;
+import kettlesieve.core.match.LevelMatch;
 import kettlesieve.core.match.MapFit;
 import kettlesieve.core.match.Match;
 import kettlesieve.core.match.Matched;
-import kettlesieve.core.match.Placement;
 import kettlesieve.core.media.Checksum;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.Recording;
@@ -241,16 +242,28 @@ class ConductorTest {
         };
     WorkKey key = WorkKey.ofPlacement(WorkKey.ofSource(c, checksum), mild, checksum);
     ResultStore store = new ResultStore(folder.resolve("results"));
-    assertThat(store.placements(key))
+    assertThat(store.found(key))
         .singleElement()
+        .extracting(Found::place)
         .isInstanceOfSatisfying(
             Alignment.class, a -> assertThat(a.delaySamples()).isCloseTo(0, within(0.01)));
-    store.put(key, List.of(new Alignment(7, 0, 1, 0.9)));
+    Alignment place = new Alignment(7, 0, 1, 0.9);
+    LevelMatch level = new LevelMatch(-3.25, "a level from before", List.of("look at it"));
+    store.put(key, List.of(new Found(place, place, level)));
+    // Another polarity is measured anew, at the place that is known.
+    Comparison turned = c.withVersion(mild.withMatch(mild.match().withPolarity(-1)));
+    try (Conductor conductor = conductor()) {
+      Match match = conductor.run(turned).sheet().entries().get(0).version().match();
+      assertThat(match.delaySamples()).isEqualTo(7);
+      assertThat(match.levelBasis()).isNotEqualTo("a level from before");
+    }
     Comparison byHand = c.withVersion(mild.withMatch(mild.match().withGainDb(1.5)));
     try (Conductor conductor = conductor()) {
       Match match = conductor.run(byHand).sheet().entries().get(0).version().match();
       assertThat(match.delaySamples()).isEqualTo(7);
       assertThat(match.gainDb()).isEqualTo(1.5);
+      assertThat(match.levelBasis()).isEqualTo("a level from before");
+      assertThat(match.warnings()).contains("look at it");
     }
   }
 
@@ -258,13 +271,14 @@ class ConductorTest {
   void theMapOfAStretchedVersionIsKeptWhole() {
     TimeMap map = TimeMap.through(new double[] {0, 1.5, 4}, new double[] {0.1, 2, 5.05});
     MapFit fit = MapFit.of(map, 1.25, 0.08, 0.93);
+    Found found = new Found(fit, null, new LevelMatch(1.5, "loudness", List.of()));
     WorkKey key = new WorkKey("a".repeat(64));
-    new ResultStore(folder.resolve("results")).put(key, List.of(fit, fit));
-    List<Placement> kept = new ResultStore(folder.resolve("results")).placements(key);
-    assertThat(kept).hasSize(2).first().isEqualTo(fit);
+    new ResultStore(folder.resolve("results")).put(key, List.of(found, found));
+    List<Found> kept = new ResultStore(folder.resolve("results")).found(key);
+    assertThat(kept).hasSize(2).first().isEqualTo(found);
     MapFit straight = MapFit.of(TimeMap.IDENTITY, 1, 0, 1);
-    new ResultStore(folder.resolve("results")).put(key, List.of(straight));
-    MapFit again = (MapFit) new ResultStore(folder.resolve("results")).placements(key).get(0);
+    new ResultStore(folder.resolve("results")).put(key, List.of(new Found(straight, null, null)));
+    MapFit again = (MapFit) new ResultStore(folder.resolve("results")).found(key).get(0).place();
     assertThat(again.map().identity()).isTrue();
   }
 
