@@ -26,6 +26,26 @@ public final class CellMask {
     return row != null && (row[bin >> 6] >> bin & 1) != 0;
   }
 
+  /**
+   * The first bin of a frame that belongs to the set, from one on; −1 if there is none. Most cells
+   * belong to nothing: who goes from one to the next passes over them 64 at a time.
+   */
+  public int next(int frame, int from) {
+    long[] row = rows[frame];
+    int word = from >> 6;
+    if (row == null || word >= row.length) {
+      return -1;
+    }
+    long left = row[word] & -1L << from;
+    while (left == 0) {
+      if (++word == row.length) {
+        return -1;
+      }
+      left = row[word];
+    }
+    return (word << 6) + Long.numberOfTrailingZeros(left);
+  }
+
   /** Number of cells of one frame within a range of bins, both ends included. */
   public int count(int frame, int lowBin, int highBin) {
     int count = 0;

@@ -5,9 +5,10 @@ package kettlesieve.core.match;
  * reader at a time, since some of it is carried on from frame to frame.
  */
 public interface Covering {
-  /** Goes on to a frame; not before the one it stands at. */
-  void moveTo(int frame);
-
-  /** Power in a bin of that frame, over 0. */
-  float at(int bin);
+  /**
+   * Goes on to a frame, not before the one it stands at.
+   *
+   * @return power by bin, over 0; good until the next call, not to be changed
+   */
+  float[] moveTo(int frame);
 }

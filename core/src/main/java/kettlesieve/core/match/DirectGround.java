@@ -227,16 +227,18 @@ public final class DirectGround implements Ground {
   public Covering covering(int channel) {
     RoomDecay.Late lambda = decay.late(channel);
     return new Covering() {
-      private float[] row;
+      private float[] sum = new float[0];
 
       @Override
-      public void moveTo(int frame) {
-        row = lambda.row(frame);
-      }
-
-      @Override
-      public float at(int bin) {
-        return decay.floor(channel, bin) + row[bin];
+      public float[] moveTo(int frame) {
+        float[] late = lambda.row(frame);
+        if (sum.length != late.length) {
+          sum = new float[late.length];
+        }
+        for (int k = 0; k < sum.length; k++) {
+          sum[k] = decay.floor(channel, k) + late[k];
+        }
+        return sum;
       }
     };
   }

@@ -158,14 +158,15 @@ public record LevelMatch(double gainDb, String basis, List<String> warnings) {
     for (int c = 0; c < version.size(); c++) {
       CellMask wanted = source.ground().wanted(c);
       for (int t = range.first(); t < range.end(); t++) {
+        int k = wanted.next(t, low);
+        if (k < 0 || k > high) {
+          continue;
+        }
         float[] s = source.spectrum(c).powers(t);
-        float[] v = null;
-        for (int k = low; k <= high; k++) {
-          if (wanted.has(t, k)) {
-            v = v == null ? version.get(c).powers(t) : v;
-            gains.add(Db.ofPower(Math.max(v[k], 1e-30) / s[k]), Math.sqrt(s[k]));
-            count++;
-          }
+        float[] v = version.get(c).powers(t);
+        for (; k >= 0 && k <= high; k = wanted.next(t, k + 1)) {
+          gains.add(Db.nearlyOfPower(Math.max(v[k] / s[k], 1e-30f)), Math.sqrt(s[k]));
+          count++;
         }
       }
     }
@@ -186,16 +187,17 @@ public record LevelMatch(double gainDb, String basis, List<String> warnings) {
     for (int c = 0; c < version.size(); c++) {
       CellMask mask = strong ? source.ground().strong(c) : source.ground().wanted(c);
       for (int t = range.first(); t < range.end(); t++) {
+        int k = mask.next(t, low);
+        if (k < 0 || k > high) {
+          continue;
+        }
         float[] s = source.spectrum(c).powers(t);
-        float[] v = null;
-        for (int k = low; k <= high; k++) {
-          if (mask.has(t, k)) {
-            v = v == null ? version.get(c).powers(t) : v;
-            double gain = Db.ofPower(Math.max(v[k], 1e-30) / s[k]);
-            weighted.add(gain, s[k]);
-            plain.add(gain, 1);
-            count++;
-          }
+        float[] v = version.get(c).powers(t);
+        for (; k >= 0 && k <= high; k = mask.next(t, k + 1)) {
+          double gain = Db.nearlyOfPower(Math.max(v[k] / s[k], 1e-30f));
+          weighted.add(gain, s[k]);
+          plain.add(gain, 1);
+          count++;
         }
       }
     }

@@ -168,16 +168,12 @@ public final class PauseGround implements Ground {
       private int at = -1;
 
       @Override
-      public void moveTo(int frame) {
+      public float[] moveTo(int frame) {
         if (at < 0 || !own.sameNoise(at, frame)) {
           own.noise(frame, row);
         }
         at = frame;
-      }
-
-      @Override
-      public float at(int bin) {
-        return row[bin];
+        return row;
       }
     };
   }

@@ -12,6 +12,10 @@ public final class BlockHistograms {
   /** Weights by bin and block; once something was asked for, of all bins up to this one. */
   private final double[][] weights;
 
+  /** Of one block: values come block by block, and so few numbers stay near the processor. */
+  private final double[] own;
+
+  private int gathered = -1;
   private boolean summed;
 
   /**
@@ -23,6 +27,7 @@ public final class BlockHistograms {
     this.low = low - step / 2;
     this.step = step;
     this.weights = new double[(int) Math.round((high - low) / step) + 1][timeline.blocks()];
+    this.own = new double[weights.length];
   }
 
   /**
@@ -34,12 +39,27 @@ public final class BlockHistograms {
     if (summed) {
       throw new IllegalStateException("nothing can be added once a quantile was asked for");
     }
+    if (block != gathered) {
+      put();
+      gathered = block;
+    }
     int bin = (int) Math.floor((value - low) / step);
-    weights[Math.max(0, Math.min(weights.length - 1, bin))][block] += weight;
+    own[Math.max(0, Math.min(own.length - 1, bin))] += weight;
+  }
+
+  /** Puts what was gathered of a block where it belongs. */
+  private void put() {
+    for (int bin = 0; gathered >= 0 && bin < own.length; bin++) {
+      weights[bin][gathered] += own[bin];
+      own[bin] = 0;
+    }
   }
 
   /** Sums by bin make every draw of the bootstrap a matter of a few looks. */
   private synchronized void sum() {
+    if (!summed) {
+      put();
+    }
     for (int bin = 1; !summed && bin < weights.length; bin++) {
       for (int block = 0; block < weights[bin].length; block++) {
         weights[bin][block] += weights[bin - 1][block];

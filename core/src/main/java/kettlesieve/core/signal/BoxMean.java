@@ -13,6 +13,7 @@ public final class BoxMean {
   private final IntFunction<float[]> rows;
   private final float[] columns;
   private final float[] mean;
+  private final float[] shifted;
 
   /**
    * @param radius cells on each side: 1 for 3×3, 2 for 5×5
@@ -40,6 +41,7 @@ public final class BoxMean {
     this.rows = rows;
     this.columns = new float[bins];
     this.mean = new float[bins];
+    this.shifted = new float[bins];
   }
 
   /** The means around the cells of one row; the array is used again by the next call. */
@@ -65,8 +67,10 @@ public final class BoxMean {
     float share = 1f / (height * (2 * radius + 1));
     System.arraycopy(columns, 0, mean, radius, Math.max(0, bins - 2 * radius));
     for (int shift = 1; shift <= 2 * radius; shift++) {
+      // Copied into place first: sums along one index become vector code, others do not.
+      System.arraycopy(columns, shift, shifted, radius, Math.max(0, bins - 2 * radius));
       for (int k = radius; k < bins - radius; k++) {
-        mean[k] += columns[k - radius + shift];
+        mean[k] += shifted[k];
       }
     }
     for (int k = radius; k < bins - radius; k++) {

@@ -17,8 +17,7 @@ public final class DecimatedAudio implements Audio {
     this.of = of;
     this.factor = factor;
     int half = CROSSINGS * factor;
-    // In fours, the last ones of no weight.
-    this.taps = new float[(2 * half + 4) / 4 * 4];
+    this.taps = new float[2 * half + 1];
     double sum = 0;
     double[] raw = new double[taps.length];
     for (int k = -half; k <= half; k++) {
@@ -60,8 +59,6 @@ public final class DecimatedAudio implements Audio {
   public void read(int channel, long from, float[] into, int offset, int length) {
     int half = CROSSINGS * factor;
     float[] x = of.samples(channel, from * factor - half, (length - 1) * factor + taps.length);
-    for (int i = 0; i < length; i++) {
-      into[offset + i] = LinearTimeAudio.dot(x, i * factor, taps);
-    }
+    new Strided(x, factor).filter(0, taps, into, offset, 1, length);
   }
 }

@@ -139,13 +139,7 @@ public final class LinearTimeAudio implements Audio {
     for (int k = -reach + 1; k <= reach; k++) {
       taps[k + reach - 1] = (float) at(Math.abs(k - fraction));
     }
-    // Taps outside, samples inside: that way round the compiler makes vector code of it.
-    for (int k = 0; k < taps.length; k++) {
-      float tap = taps[k];
-      for (int i = 0; i < length; i++) {
-        into[to + i] += in[i + k + 1] * tap;
-      }
-    }
+    new Strided(in, 1).filter(1, taps, into, to, 1, length);
   }
 
   /** Two rows of the table, and between them a straight line: for steps that need no low-pass. */
@@ -165,9 +159,11 @@ public final class LinearTimeAudio implements Audio {
     }
   }
 
-  /** Four sums side by side, so that none has to wait for the one before. */
-  /** Weighted sum of samples; the number of weights is a multiple of four. */
-  static float dot(float[] in, int at, float[] taps) {
+  /**
+   * Weighted sum of samples; the number of weights is a multiple of four. Four sums side by side,
+   * so that none has to wait for the one before.
+   */
+  private static float dot(float[] in, int at, float[] taps) {
     float a = 0;
     float b = 0;
     float c = 0;
@@ -206,9 +202,7 @@ public final class LinearTimeAudio implements Audio {
       this.down = down;
       double scale = Math.min(1, (double) up / down);
       this.reach = (int) Math.ceil(CROSSINGS / scale);
-      // As many taps as the sums side by side can take.
-      int count = (2 * reach + 3) / 4 * 4;
-      this.taps = new float[(int) up][count];
+      this.taps = new float[(int) up][2 * reach];
       for (int p = 0; p < up; p++) {
         for (int k = -reach + 1; k <= reach; k++) {
           taps[p][k + reach - 1] =
@@ -221,10 +215,13 @@ public final class LinearTimeAudio implements Audio {
       long first = n * down / up - reach + 1;
       long last = (n + length - 1) * down / up - reach + taps[0].length;
       float[] in = of.samples(channel, first, (int) (last - first + 1));
-      for (int i = 0; i < length; i++) {
+      Strided strided = new Strided(in, (int) down);
+      // Every up-th output has the same kernel.
+      for (int i = 0; i < Math.min(up, length); i++) {
         long position = (n + i) * down;
         int at = (int) (position / up - reach + 1 - first);
-        into[to + i] = dot(in, at, taps[(int) (position % up)]);
+        int count = (int) ((length - i + up - 1) / up);
+        strided.filter(at, taps[(int) (position % up)], into, to + i, (int) up, count);
       }
     }
   }

@@ -11,6 +11,7 @@ public final class ThirdOctaveBands {
 
   private final int count;
   private final int[] bandOfBin;
+  private final int[] firstBins;
 
   /** The bands of a framing, with each of its bins given to the band it lies in. */
   public ThirdOctaveBands(Framing framing) {
@@ -23,6 +24,15 @@ public final class ThirdOctaveBands {
     this.bandOfBin = new int[framing.bins()];
     for (int k = 0; k < bandOfBin.length; k++) {
       bandOfBin[k] = bandAt(k * framing.binHz());
+    }
+    this.firstBins = new int[count + 1];
+    int bin = 0;
+    for (int b = 0; b <= count; b++) {
+      while (bin < bandOfBin.length
+          && (bandOfBin[bin] < 0 ? bin * framing.binHz() < lowHz(b) : bandOfBin[bin] < b)) {
+        bin++;
+      }
+      firstBins[b] = bin;
     }
   }
 
@@ -40,12 +50,17 @@ public final class ThirdOctaveBands {
    * Whether a band holds any bin: at low frequencies the bins stand further apart than the bands.
    */
   public boolean hasBins(int band) {
-    for (int b : bandOfBin) {
-      if (b == band) {
-        return true;
-      }
-    }
-    return false;
+    return firstBin(band) < endBin(band);
+  }
+
+  /** First bin of a band; its end where the band holds none. */
+  public int firstBin(int band) {
+    return firstBins[band];
+  }
+
+  /** The bin after the last one of a band. */
+  public int endBin(int band) {
+    return firstBins[band + 1];
   }
 
   /** The band that holds a frequency, or −1. */

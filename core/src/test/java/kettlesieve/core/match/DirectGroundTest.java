@@ -96,10 +96,8 @@ class DirectGroundTest {
     int bin = framing.binAtOrAbove(1000);
     int before = (int) ((PERIOD + 0.1) / framing.hopSeconds());
     int after = (int) ((PERIOD + AT + BURST + 0.15) / framing.hopSeconds());
-    covering.moveTo(before);
-    float quiet = covering.at(bin);
-    covering.moveTo(after);
-    assertThat(covering.at(bin)).isGreaterThan(100 * quiet);
+    float quiet = covering.moveTo(before)[bin];
+    assertThat(covering.moveTo(after)[bin]).isGreaterThan(100 * quiet);
     assertThat(quiet).isPositive();
   }
 

@@ -5,6 +5,7 @@ import kettlesieve.core.match.Covering;
 import kettlesieve.core.match.Ground;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.signal.BoxMean;
+import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.Spectrogram;
 
 /** One frame of one channel during a {@link CellPass}, source beside version. */
@@ -23,6 +24,7 @@ final class CellFrame {
   private int block;
   private float[] source;
   private float[] version;
+  private float[] noise;
   private Smoothed smoothed;
 
   CellFrame(Pair pair, Ground ground, int channel) {
@@ -43,7 +45,7 @@ final class CellFrame {
     frame = t;
     smoothed = null;
     block = pair.timeline().block(t);
-    covering.moveTo(t);
+    noise = covering.moveTo(t);
     source = sourceSpectrum.powers(t);
     version = versionSpectrum.powers(t);
   }
@@ -69,6 +71,16 @@ final class CellFrame {
     return wanted.has(frame, bin);
   }
 
+  /** The first bin from one on that holds wanted sound; −1 if there is none. */
+  int nextWanted(int from) {
+    return wanted.next(frame, from);
+  }
+
+  /** The first bin from one on that holds nothing wanted; −1 if there is none. */
+  int nextUnwanted(int from) {
+    return unwanted.next(frame, from);
+  }
+
   boolean unwanted(int bin) {
     return unwanted.has(frame, bin);
   }
@@ -83,9 +95,29 @@ final class CellFrame {
     return gain * version[bin];
   }
 
+  /** Powers of the source by bin, not to be changed. */
+  float[] source() {
+    return source;
+  }
+
+  /** Powers of the version by bin, not matched, not to be changed; see {@link #gain}. */
+  float[] version() {
+    return version;
+  }
+
+  /** Powers of what is not wanted by bin, not to be changed. */
+  float[] noise() {
+    return noise;
+  }
+
+  /** What the version's powers are to be multiplied by to be matched. */
+  float gain() {
+    return gain;
+  }
+
   /** Power of what is not wanted in a cell. */
   float noise(int bin) {
-    return covering.at(bin);
+    return noise[bin];
   }
 
   /** Gain of the 5×5 means around each bin of the frame, matched, dB. */
@@ -98,8 +130,11 @@ final class CellFrame {
 
   /** Means over 5×5 cells along a frame. */
   record Smoothed(float[] source, float[] version, float gain) {
+    private static final float LEAST = 1e-30f;
+
     double gainDb(int bin) {
-      return Pair.gainDb(source[bin], gain * version[bin]);
+      float ratio = Math.max(gain * version[bin], LEAST) / Math.max(source[bin], LEAST);
+      return Math.max(Pair.GAIN_FLOOR_DB, Db.nearlyOfPower(Math.max(ratio, LEAST)));
     }
   }
 }

@@ -39,9 +39,9 @@ public final class CellLosses implements Gatherer {
     if (clicks.in(cells.frame())) {
       return;
     }
-    for (int k = 0; k < cells.bins(); k++) {
+    for (int k = cells.nextWanted(0); k >= 0; k = cells.nextWanted(k + 1)) {
       int band = bands.ofBin(k);
-      if (band < 0 || !cells.wanted(k)) {
+      if (band < 0) {
         continue;
       }
       double source = cells.source(k);
@@ -49,7 +49,9 @@ public final class CellLosses implements Gatherer {
       double after = cells.version(k);
       before[band][0] += own;
       before[band][1] += after;
-      double loss = Math.max(LOW_DB, Math.min(HIGH_DB, -Pair.gainDb(own, after)));
+      double loss =
+          Math.max(
+              LOW_DB, Math.min(HIGH_DB, -Db.nearlyOfPower((float) (Math.max(after, 1e-30) / own))));
       double weight = Math.pow(source, LOUDNESS);
       float[] steps = weights[band][cells.block()];
       if (steps == null) {

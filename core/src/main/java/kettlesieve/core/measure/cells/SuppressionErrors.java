@@ -15,7 +15,7 @@ import kettlesieve.core.signal.ThirdOctaveBands;
  */
 public final class SuppressionErrors implements Gatherer {
   /** So far off the estimate may well be: what lies within is no error. */
-  private static final double DEVIATIONS = 2;
+  private static final float DEVIATIONS = 2;
 
   /** What lies under it is nothing. */
   private static final double LEAST_DB = -15;
@@ -31,6 +31,7 @@ public final class SuppressionErrors implements Gatherer {
   private final double[][] byBlock;
   private final double[][][] bySlot;
   private final int[] frameOfSlot;
+  private final float[] offs;
 
   SuppressionErrors(Pair pair) throws NotMeasurableException {
     this.pair = pair;
@@ -40,6 +41,7 @@ public final class SuppressionErrors implements Gatherer {
     this.byBlock = new double[pair.timeline().blocks()][3];
     this.bySlot = new double[pair.timeline().slots()][bands.count()][3];
     this.frameOfSlot = new int[bySlot.length];
+    this.offs = new float[pair.framing().bins()];
   }
 
   @Override
@@ -50,21 +52,43 @@ public final class SuppressionErrors implements Gatherer {
     }
     int slot = pair.timeline().slot(cells.frame());
     frameOfSlot[slot] = cells.frame();
-    for (int k = 0; k < cells.bins(); k++) {
-      int band = bands.ofBin(k);
-      if (band < 0) {
-        continue;
+    distances(cells.source(), gains.amplitudes(), cells.version(), cells.gain());
+    float[] shares = gains.uncertainties();
+    float[] noise = cells.noise();
+    double[] block = byBlock[cells.block()];
+    for (int b = 0; b < bands.count(); b++) {
+      double under = 0;
+      double over = 0;
+      double allowed = 0;
+      for (int k = bands.firstBin(b); k < bands.endBin(b); k++) {
+        float off = offs[k];
+        float expected = shares[k] * noise[k];
+        allowed += expected;
+        // Roots are slow, and most cells lie within.
+        if (off * off > DEVIATIONS * DEVIATIONS * expected) {
+          double beyond = Math.abs(off) - DEVIATIONS * Math.sqrt(expected);
+          if (off < 0) {
+            under += beyond * beyond;
+          } else {
+            over += beyond * beyond;
+          }
+        }
       }
-      double estimate = gains.amplitude(k) * Math.sqrt(cells.source(k));
-      double off = Math.sqrt(cells.version(k)) - estimate;
-      double expected = gains.uncertainty(k) * cells.noise(k);
-      double beyond = Math.max(0, Math.abs(off) - DEVIATIONS * Math.sqrt(expected));
-      double[] sums = bySlot[slot][band];
-      double[] block = byBlock[cells.block()];
-      sums[off < 0 ? UNDER : OVER] += beyond * beyond;
-      sums[EXPECTED] += expected;
-      block[off < 0 ? UNDER : OVER] += beyond * beyond;
-      block[EXPECTED] += expected;
+      double[] sums = bySlot[slot][b];
+      sums[UNDER] += under;
+      sums[OVER] += over;
+      sums[EXPECTED] += allowed;
+      block[UNDER] += under;
+      block[OVER] += over;
+      block[EXPECTED] += allowed;
+    }
+  }
+
+  /** How far each amplitude lies over its estimate. */
+  private void distances(float[] source, float[] gain, float[] version, float matched) {
+    for (int k = 0; k < offs.length; k++) {
+      float own = (float) Math.sqrt(matched * version[k]);
+      offs[k] = own - gain[k] * (float) Math.sqrt(source[k]);
     }
   }
 

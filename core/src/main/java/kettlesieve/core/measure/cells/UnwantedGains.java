@@ -39,9 +39,9 @@ public final class UnwantedGains implements Gatherer {
     CellFrame.Smoothed smoothed = cells.smoothed();
     Arrays.fill(sums, 0);
     Arrays.fill(counts, 0);
-    for (int k = 0; k < cells.bins(); k++) {
+    for (int k = cells.nextUnwanted(0); k >= 0; k = cells.nextUnwanted(k + 1)) {
       int band = bands.ofBin(k);
-      if (band >= 0 && cells.unwanted(k) && !cells.wanted(k)) {
+      if (band >= 0 && !cells.wanted(k)) {
         double db = smoothed.gainDb(k);
         gains[band].add(cells.block(), db, 1);
         sums[band] += db;

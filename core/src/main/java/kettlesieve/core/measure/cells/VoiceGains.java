@@ -20,12 +20,16 @@ final class VoiceGains {
   private final float[] before;
   private final float[] amplitudes;
   private final float[] shares;
+  private final float[] overs;
+  private final float[] untouched;
   private int frame = Integer.MAX_VALUE;
 
   VoiceGains(int bins) {
     before = new float[bins];
     amplitudes = new float[bins];
     shares = new float[bins];
+    overs = new float[bins];
+    untouched = new float[bins];
   }
 
   private static float[] factors() {
@@ -59,26 +63,35 @@ final class VoiceGains {
   void moveTo(CellFrame cells) {
     boolean next = cells.frame() == frame + 1;
     frame = cells.frame();
+    tell(cells.source(), cells.noise(), next ? CARRIED : 0);
     for (int k = 0; k < amplitudes.length; k++) {
-      float over = Math.max(1e-3f, cells.source(k) / cells.noise(k));
-      float now = Math.max(0, over - 1);
-      float snr = Math.max(LEAST_SNR, next ? CARRIED * before[k] + (1 - CARRIED) * now : now);
-      float share = snr / (1 + snr);
-      int bits = Float.floatToIntBits(share * over) >> 16;
+      int bits = Float.floatToRawIntBits(overs[k]) >> 16;
       float factor = bits > LAST_BITS ? 1 : FACTORS[Math.max(0, bits - FIRST_BITS)];
-      before[k] = share * share * over;
-      shares[k] = Math.max(LEAST_GAIN, share);
-      amplitudes[k] = Math.max(LEAST_GAIN, Math.min(1, share * factor));
+      amplitudes[k] = Math.max(LEAST_GAIN, Math.min(1, untouched[k] * factor));
     }
   }
 
-  /** The gain of a cell's amplitude. */
-  float amplitude(int bin) {
-    return amplitudes[bin];
+  /** All that needs no table, in a loop of which the compiler makes vector code. */
+  private void tell(float[] source, float[] noise, float carried) {
+    for (int k = 0; k < overs.length; k++) {
+      float over = Math.max(1e-3f, source[k] / noise[k]);
+      float now = Math.max(0f, over - 1f);
+      float snr = Math.max(LEAST_SNR, carried * before[k] + (1f - carried) * now);
+      float share = snr / (1f + snr);
+      overs[k] = share * over;
+      untouched[k] = share;
+      before[k] = share * share * over;
+      shares[k] = Math.max(LEAST_GAIN, share);
+    }
   }
 
-  /** Expected squared error of the estimate in a cell, over the power of its noise. */
-  float uncertainty(int bin) {
-    return shares[bin];
+  /** The gains of the cells' amplitudes by bin, not to be changed. */
+  float[] amplitudes() {
+    return amplitudes;
+  }
+
+  /** Expected squared errors of the estimate over the power of the noise, by bin. */
+  float[] uncertainties() {
+    return shares;
   }
 }

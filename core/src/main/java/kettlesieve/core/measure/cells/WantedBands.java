@@ -32,9 +32,9 @@ public final class WantedBands implements Gatherer {
   @Override
   public void add(CellFrame cells) {
     int t = cells.frame();
-    for (int k = 0; k < cells.bins(); k++) {
+    for (int k = cells.nextWanted(0); k >= 0; k = cells.nextWanted(k + 1)) {
       int band = bands.ofBin(k);
-      if (band < 0 || !cells.wanted(k)) {
+      if (band < 0) {
         continue;
       }
       if (source[t] == null) {

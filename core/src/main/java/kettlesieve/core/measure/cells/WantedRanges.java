@@ -27,9 +27,9 @@ public final class WantedRanges implements Gatherer {
   @Override
   public void add(CellFrame cells) {
     int t = cells.frame();
-    for (int k = 0; k < cells.bins(); k++) {
+    for (int k = cells.nextWanted(0); k >= 0; k = cells.nextWanted(k + 1)) {
       int range = rangeOfBin[k];
-      if (range < 0 || bands.ofBin(k) < 0 || !cells.wanted(k)) {
+      if (range < 0 || bands.ofBin(k) < 0) {
         continue;
       }
       if (source[t] == null) {

@@ -23,7 +23,7 @@ public final class BssEval {
   /** Length of the allowed filters. */
   public static final int TAPS = 512;
 
-  private static final int CORRELATION_LENGTH = 1 << 15;
+  private static final int CORRELATION_LENGTH = 1 << 14;
   private static final int CORRELATION_STEP = CORRELATION_LENGTH - 2 * TAPS;
   private static final int CONVOLUTION_LENGTH = 1 << 13;
   private static final int CONVOLUTION_STEP = CONVOLUTION_LENGTH - TAPS + 1;
@@ -355,8 +355,8 @@ public final class BssEval {
   public double[][] split(List<Judged> estimates, Parts parts) {
     int n = estimates.size();
     double[][] products = products(estimates);
-    double[][][] all = new double[n][][];
-    double[][][] target = new double[n][][];
+    float[][][] all = new float[n][][];
+    float[][][] target = new float[n][][];
     double[][] energies = new double[n][starts.length - 1];
     for (int e = 0; e < n; e++) {
       double[] onAll = Cholesky.solved(factor, products[e]);
@@ -369,17 +369,17 @@ public final class BssEval {
     float[] estimateBlock = new float[CONVOLUTION_STEP];
     float[] targetBlock = new float[CONVOLUTION_STEP];
     float[] allBlock = new float[CONVOLUTION_STEP];
-    double[] x = new double[CONVOLUTION_LENGTH];
-    float[] read = new float[CONVOLUTION_LENGTH];
+    float[] x = new float[CONVOLUTION_LENGTH];
+    float[][] targetSum = new float[n][CONVOLUTION_LENGTH];
+    float[][] allSum = new float[n][CONVOLUTION_LENGTH];
     for (long at = 0; at < frames + TAPS - 1; at += CONVOLUTION_STEP) {
-      double[][] targetSum = new double[n][CONVOLUTION_LENGTH];
-      double[][] allSum = new double[n][CONVOLUTION_LENGTH];
+      for (int e = 0; e < n; e++) {
+        Arrays.fill(targetSum[e], 0);
+        Arrays.fill(allSum[e], 0);
+      }
       for (int j = 0; j < lines.size(); j++) {
         Line line = lines.get(j);
-        line.audio().read(line.channel(), at - TAPS + 1, read, 0, read.length);
-        for (int i = 0; i < x.length; i++) {
-          x[i] = read[i];
-        }
+        line.audio().read(line.channel(), at - TAPS + 1, x, 0, x.length);
         Fft.forward(x);
         for (int e = 0; e < n; e++) {
           int wanted = estimates.get(e).wanted();
@@ -395,26 +395,26 @@ public final class BssEval {
         Fft.inverse(allSum[e]);
         Judged judged = estimates.get(e);
         judged.audio().read(judged.channel(), at, estimateBlock, 0, length);
-        for (int i = 0; i < length; i++) {
-          targetBlock[i] = (float) targetSum[e][TAPS - 1 + i];
-          allBlock[i] = (float) allSum[e][TAPS - 1 + i];
-        }
+        System.arraycopy(targetSum[e], TAPS - 1, targetBlock, 0, length);
+        System.arraycopy(allSum[e], TAPS - 1, allBlock, 0, length);
         parts.at(e, at, estimateBlock, targetBlock, allBlock, length);
       }
     }
     return energies;
   }
 
-  private static double[][] filters(double[] coefficients) {
-    double[][] filters = new double[coefficients.length / TAPS][CONVOLUTION_LENGTH];
+  private static float[][] filters(double[] coefficients) {
+    float[][] filters = new float[coefficients.length / TAPS][CONVOLUTION_LENGTH];
     for (int j = 0; j < filters.length; j++) {
-      System.arraycopy(coefficients, j * TAPS, filters[j], 0, TAPS);
+      for (int i = 0; i < TAPS; i++) {
+        filters[j][i] = (float) coefficients[j * TAPS + i];
+      }
       Fft.forward(filters[j]);
     }
     return filters;
   }
 
-  private static void addProduct(double[] a, double[] b, double[] sum) {
+  private static void addProduct(float[] a, float[] b, float[] sum) {
     sum[0] += a[0] * b[0];
     sum[1] += a[1] * b[1];
     for (int k = 2; k < a.length; k += 2) {

@@ -65,14 +65,28 @@ public final class Lsd implements PairMeasure {
         if (!(strongest > 1e-20)) {
           continue;
         }
-        double floor = strongest * Db.toPower(DEPTH_DB);
+        float floor = (float) (strongest * Db.toPower(DEPTH_DB));
         double squares = 0;
+        int band = -1;
+        double inBand = 0;
+        int bins = 0;
         for (int k = low; k <= high; k++) {
-          double d = Db.ofPower(Math.max(floor, gain * v[k]) / Math.max(floor, r[k]));
+          float ratio = Math.max(floor, gain * v[k]) / Math.max(floor, r[k]);
+          double d = Db.nearlyOfPower(ratio);
           squares += d * d;
-          if (pair.bands().ofBin(k) >= 0) {
-            places.add(t, pair.bands().ofBin(k), d * d, 1);
+          if (pair.bands().ofBin(k) != band) {
+            if (band >= 0 && bins > 0) {
+              places.add(t, band, inBand / bins, bins);
+            }
+            band = pair.bands().ofBin(k);
+            inBand = 0;
+            bins = 0;
           }
+          inBand += d * d;
+          bins++;
+        }
+        if (band >= 0) {
+          places.add(t, band, inBand / bins, bins);
         }
         double distance = Math.sqrt(squares / (high - low + 1));
         means.add(t, distance);

@@ -52,9 +52,15 @@ final class SeparationSums {
 
   /** Adds samples of one channel; see {@link BssEval.Parts}. */
   void add(long from, float[] estimate, float[] target, float[] all, float[] clean, int length) {
+    int end = 0;
+    double[] sums = slots[0];
     for (int i = 0; i < length; i++) {
-      long frame = Math.min(framing.count() - 1L, (from + i) / framing.hop());
-      double[] sums = slots[timeline.slot((int) Math.max(0, frame))];
+      if (i == end) {
+        // All samples of a hop belong to one slot.
+        int frame = (int) Math.min(framing.count() - 1L, (from + i) / framing.hop());
+        sums = slots[timeline.slot(frame)];
+        end = i + framing.hop() - (int) ((from + i) % framing.hop());
+      }
       double wanted = images ? clean[i] : target[i];
       double filtering = target[i] - wanted;
       double interference = (double) all[i] - target[i];

@@ -34,8 +34,15 @@ final class SlotSums {
         int n = (int) Math.min(BLOCK, pair.endSample() - at);
         reference.read(c, at, r, 0, n);
         version.read(c, at, v, 0, n);
+        int end = 0;
+        double[] slot = slots[0];
         for (int i = 0; i < n; i++) {
-          step.add(r[i], v[i], slots[pair.timeline().slot(pair.frameOf(at + i))]);
+          if (i == end) {
+            // All samples of a hop belong to one slot.
+            slot = slots[pair.timeline().slot(pair.frameOf(at + i))];
+            end = i + pair.framing().hop() - (int) ((at + i) % pair.framing().hop());
+          }
+          step.add(r[i], v[i], slot);
         }
       }
     }
