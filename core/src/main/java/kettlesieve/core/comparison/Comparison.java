@@ -27,6 +27,8 @@ import java.util.Set;
  * @param semitones pitch: the shift asked for; null if not said
  * @param versions in the person's order
  * @param roleSums stems: roles made of others, for all versions
+ * @param roleWeights stems: how much a role counts in the mean over roles, 0 to 10; 1 for a role
+ *     that is not named, 0 for one made of others
  * @param excerpt what is heard and measured now; null for the whole source
  * @param excerpts places kept under a name, in the person's order
  * @param together whether all kept excerpts are heard and measured in place of {@code excerpt}
@@ -55,6 +57,7 @@ public record Comparison(
     Double semitones,
     List<Version> versions,
     @JsonInclude(JsonInclude.Include.NON_EMPTY) List<RoleSum> roleSums,
+    @JsonInclude(JsonInclude.Include.NON_EMPTY) Map<String, Double> roleWeights,
     TimeSpan excerpt,
     @JsonInclude(JsonInclude.Include.NON_EMPTY) List<Excerpt> excerpts,
     @JsonInclude(JsonInclude.Include.NON_DEFAULT) boolean together,
@@ -80,6 +83,7 @@ public record Comparison(
     trueStems = ordered(trueStems);
     versions = versions == null ? List.of() : List.copyOf(versions);
     roleSums = roleSums == null ? List.of() : List.copyOf(roleSums);
+    roleWeights = ordered(roleWeights);
     excerpts = excerpts == null ? List.of() : List.copyOf(excerpts);
     together = together && !excerpts.isEmpty();
     pauses = pauses == null ? null : List.copyOf(pauses);
@@ -97,6 +101,12 @@ public record Comparison(
     }
     if (semitones != null && !(Math.abs(semitones) <= 36)) {
       throw new IllegalArgumentException("a shift is at most 36 semitones");
+    }
+    for (var weight : roleWeights.entrySet()) {
+      if (!(weight.getValue() >= 0 && weight.getValue() <= 10)) {
+        throw new IllegalArgumentException(
+            "the weight of " + weight.getKey() + " lies between 0 and 10");
+      }
     }
     Set<String> ids = new HashSet<>();
     Set<String> labels = new HashSet<>();
@@ -154,6 +164,16 @@ public record Comparison(
       map.put(role, value);
     }
     return withTrueStems(map);
+  }
+
+  /** With what a role counts in the mean over roles; 1 is what it counts anyway. */
+  public Comparison withRoleWeight(String role, double value) {
+    Map<String, Double> map = new LinkedHashMap<>(roleWeights);
+    map.remove(role);
+    if (value != (Roles.composite(role) ? 0 : 1)) {
+      map.put(role, value);
+    }
+    return withRoleWeights(map);
   }
 
   /** With what a tool costs; a cost that says nothing is taken out. */

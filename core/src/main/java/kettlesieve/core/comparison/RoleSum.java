@@ -1,5 +1,6 @@
 package kettlesieve.core.comparison;
 
+import com.fasterxml.jackson.annotation.JsonIgnore;
 import java.util.List;
 
 /**
@@ -10,6 +11,12 @@ import java.util.List;
  * @param remainder false: their sum; true: the mix minus their sum
  */
 public record RoleSum(String name, List<String> roles, boolean remainder) {
+  /** The role it is judged as; a tool may give the same in a file of its own. */
+  @JsonIgnore
+  public String role() {
+    return remainder ? Roles.EVERYTHING_BUT + Roles.sum(roles) : Roles.sum(roles);
+  }
+
   public RoleSum {
     roles = List.copyOf(roles);
     if (name == null || name.isBlank() || roles.isEmpty()) {

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.regex.Pattern;
 
 /** The parts a mix may be taken into, and the words in file names that tell them. */
 public final class Roles {
@@ -28,6 +29,7 @@ public final class Roles {
   /** What a role is called that is a mix without another. */
   public static final String EVERYTHING_BUT = "everything but ";
 
+  private static final String AND = " + ";
   private static final Map<String, String> WORDS = words();
 
   private Roles() {}
@@ -56,6 +58,30 @@ public final class Roles {
     for (String word : list.split(" ")) {
       words.put(word, role);
     }
+  }
+
+  /** What a role is called that is the sum of others. */
+  static String sum(List<String> roles) {
+    return String.join(AND, roles);
+  }
+
+  /** The roles that "everything but" leaves out; empty for any other role. */
+  public static List<String> without(String role) {
+    return role.startsWith(EVERYTHING_BUT)
+        ? List.of(role.substring(EVERYTHING_BUT.length()).split(Pattern.quote(AND)))
+        : List.of();
+  }
+
+  /** The roles that a sum is made of; empty for any other role. */
+  public static List<String> parts(String role) {
+    return role.contains(AND) && !role.startsWith(EVERYTHING_BUT)
+        ? List.of(role.split(Pattern.quote(AND)))
+        : List.of();
+  }
+
+  /** Whether a role overlaps with others: a sum, or everything but some. */
+  public static boolean composite(String role) {
+    return role.startsWith(EVERYTHING_BUT) || role.contains(AND);
   }
 
   /** The role a single word stands for. */

@@ -48,12 +48,16 @@ public final class Ownership {
       if (roles.contains(role)) {
         return List.of(roles.indexOf(role));
       }
-      String other = without(role);
-      if (other.isEmpty() || !roles.contains(other)) {
+      List<String> parts = Roles.parts(role);
+      if (!parts.isEmpty() && roles.containsAll(parts)) {
+        return parts.stream().map(roles::indexOf).toList();
+      }
+      List<String> others = Roles.without(role);
+      if (others.isEmpty() || !roles.containsAll(others)) {
         return List.of();
       }
       return IntStream.range(0, roles.size())
-          .filter(i -> !roles.get(i).equals(other))
+          .filter(i -> !others.contains(roles.get(i)) && !Roles.composite(roles.get(i)))
           .boxed()
           .toList();
     }
@@ -83,13 +87,6 @@ public final class Ownership {
     this.stop = stop;
   }
 
-  /** What a composite role leaves out; empty for a plain role. */
-  static String without(String role) {
-    return role.startsWith(Roles.EVERYTHING_BUT)
-        ? role.substring(Roles.EVERYTHING_BUT.length())
-        : "";
-  }
-
   /**
    * Whose the cells are, for each version.
    *
@@ -103,6 +100,8 @@ public final class Ownership {
       SourceMaterial mix, Map<String, MatchedStems> versions, Map<String, Audio> truth, Stop stop) {
     List<View> views = new ArrayList<>();
     versions.values().forEach(v -> views.add(view(mix, v.stems())));
+    Set<String> formed = new LinkedHashSet<>();
+    versions.values().forEach(v -> formed.addAll(v.formed().keySet()));
     boolean known = truth.size() >= 2;
     if (known) {
       views.add(view(mix, truth));
@@ -118,12 +117,13 @@ public final class Ownership {
         byTruth.add(ids.get(i));
         roles.addAll(views.get(i).roles());
       } else if (tells(views, others, views.get(i))) {
-        judged.add(judged(mix, List.of(ids.get(i)), RoleCells.By.OTHERS, others, views, Set.of()));
+        judged.add(judged(mix, List.of(ids.get(i)), RoleCells.By.OTHERS, others, views, formed));
       } else {
         judged.add(
             judged(mix, List.of(ids.get(i)), RoleCells.By.OWN_STEMS, List.of(i), views, Set.of()));
       }
     }
+    roles.addAll(formed);
     if (!byTruth.isEmpty()) {
       judged.add(
           judged(
@@ -166,7 +166,7 @@ public final class Ownership {
     Set<String> roles = new LinkedHashSet<>(more);
     for (int u : told) {
       views.get(u).roles().stream()
-          .filter(r -> by == RoleCells.By.OWN_STEMS || without(r).isEmpty())
+          .filter(r -> by == RoleCells.By.OWN_STEMS || !Roles.composite(r))
           .forEach(roles::add);
     }
     if (by == RoleCells.By.OTHERS) {

@@ -91,14 +91,14 @@ public final class RoleCells {
 
   /** The roles that can bleed into one: those that do not hold it themselves. */
   public List<String> offenders(String role) {
-    boolean composite = role.startsWith(Roles.EVERYTHING_BUT);
-    if (composite) {
-      String other = Ownership.without(role);
-      return cells.containsKey(other) ? List.of(other) : List.of();
+    List<String> others = Roles.without(role);
+    if (!others.isEmpty()) {
+      return others.stream().filter(cells::containsKey).toList();
     }
+    List<String> parts = Roles.parts(role);
     List<String> plain =
         owners().stream()
-            .filter(o -> !o.startsWith(Roles.EVERYTHING_BUT))
+            .filter(o -> !Roles.composite(o) && !parts.contains(o))
             .filter(o -> !o.equals(role))
             .toList();
     String rest = Roles.EVERYTHING_BUT + role;

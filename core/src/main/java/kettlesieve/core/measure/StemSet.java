@@ -86,7 +86,12 @@ public final class StemSet implements Subject {
 
   /** The stem of a role over the excerpt, in the mix's channels. */
   public Audio stem(String role) {
-    return excerpt(stems.stems().get(role));
+    return excerpt(stems.parts().get(role));
+  }
+
+  /** What stands for a step of a chain over the excerpt, in the mix's channels. */
+  public Audio step(MatchedStems.Step step) {
+    return excerpt(step.audio());
   }
 
   /** The true stem of a role over the excerpt; empty if it is not known. */

@@ -128,7 +128,9 @@ public final class ScoresJson {
               number(one, "overall", leader.score());
               strings(one.putArray("tiedWith"), leader.tied());
             });
+    strings(node.putArray("set"), set.roles());
     number(node, "overall", set.overall());
+    set.nullDb().ifPresent(db -> number(node, "null", db));
     set.alone()
         .ifPresent(
             a -> {
@@ -175,10 +177,12 @@ public final class ScoresJson {
     judged(node, sheet, entry);
     requirements(node, Requirements.of(entry, sheet.profile()));
     ObjectNode roles = NODES.objectNode();
-    for (String role : version.stems().keySet()) {
-      sheet
-          .entry(Part.ofRole(role), version.id())
-          .ifPresent(e -> judged(roles.putObject(role), sheet, e));
+    for (String role : sheet.roles(version.id())) {
+      ObjectNode own = roles.putObject(role);
+      if (!version.stems().containsKey(role)) {
+        own.put("formed", true);
+      }
+      sheet.entry(Part.ofRole(role), version.id()).ifPresent(e -> judged(own, sheet, e));
     }
     if (!roles.isEmpty()) {
       node.set("roles", roles);

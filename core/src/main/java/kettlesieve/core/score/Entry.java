@@ -25,6 +25,11 @@ public record Entry(VersionFacts version, Part part, Taken taken, Ranked ranked)
     return taken.reasonNotMeasured(measure);
   }
 
+  /** Whether it has an overall score. */
+  public boolean scored() {
+    return card().overall().isPresent();
+  }
+
   /** Its scores. */
   public Card card() {
     return ranked.card();

@@ -1,11 +1,18 @@
 package kettlesieve.core.score;
 
+import java.util.ArrayList;
 import java.util.Collections;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
 import kettlesieve.core.comparison.Cost;
 import kettlesieve.core.comparison.Version;
+import kettlesieve.core.measure.Combined;
+import kettlesieve.core.measure.NotMeasured;
 import kettlesieve.core.measure.Part;
+import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Taken;
 
 /**
@@ -22,6 +29,56 @@ public record Measured(VersionFacts version, Map<Part, Taken> taken) {
   /** A version of which only the whole was measured. */
   public static Measured of(VersionFacts version, Taken all) {
     return new Measured(version, Map.of(Part.ALL, all));
+  }
+
+  /**
+   * With the mean over stems weighted. What is read of all stems together only stays as it is.
+   *
+   * @param weights by role; a stem that is not named counts once, what was formed of stems does not
+   *     count; even where all are 0
+   */
+  public Measured weighted(Map<String, Double> weights) {
+    if (version.stems().isEmpty()) {
+      return this;
+    }
+    Map<Part, Taken> all = new LinkedHashMap<>(taken);
+    for (Part whole : taken.keySet().stream().filter(p -> p.role().isEmpty()).toList()) {
+      List<Taken> stems = new ArrayList<>();
+      List<Double> counts = new ArrayList<>();
+      for (var part : taken.entrySet()) {
+        String role = part.getKey().role();
+        double usual = version.stems().containsKey(role) ? 1 : 0;
+        double weight = weights.getOrDefault(role, usual);
+        if (!role.isEmpty() && part.getKey().excerpt().equals(whole.excerpt()) && weight > 0) {
+          stems.add(part.getValue());
+          counts.add(weight);
+        }
+      }
+      if (!stems.isEmpty()) {
+        all.put(whole, mean(taken.get(whole), Combined.of(stems, counts, "stems")));
+      }
+    }
+    return new Measured(version, all);
+  }
+
+  /** The mean of the stems, and what only all of them together have. */
+  private Taken mean(Taken before, Taken stems) {
+    Set<String> ofStems =
+        taken.entrySet().stream()
+            .filter(p -> !p.getKey().role().isEmpty())
+            .flatMap(p -> p.getValue().readings().stream())
+            .map(Reading::measure)
+            .collect(Collectors.toSet());
+    List<Reading> readings = new ArrayList<>();
+    before.readings().stream().filter(r -> !ofStems.contains(r.measure())).forEach(readings::add);
+    readings.addAll(stems.readings());
+    Set<String> read = readings.stream().map(Reading::measure).collect(Collectors.toSet());
+    List<NotMeasured> missing = new ArrayList<>(before.notMeasured());
+    stems.notMeasured().stream()
+        .filter(n -> missing.stream().noneMatch(m -> m.measure().equals(n.measure())))
+        .forEach(missing::add);
+    missing.removeIf(n -> read.contains(n.measure()));
+    return new Taken(readings, missing);
   }
 
   /** The readings of a part; none where it was not measured. */

@@ -28,6 +28,7 @@ import kettlesieve.core.measure.Reading;
  * @param failed versions that could not be used
  * @param notices what the person should know, apart from what matching says of each version
  * @param fairness what was unfair between the versions, and what was done
+ * @param nulls stems: what sets from several tools leave of the mix
  */
 public record ScoreSheet(
     Heading heading,
@@ -35,7 +36,8 @@ public record ScoreSheet(
     Map<Part, Map<String, Ranked>> ranks,
     List<Failure> failed,
     List<Notice> notices,
-    List<Fairness.Item> fairness) {
+    List<Fairness.Item> fairness,
+    List<SetNull> nulls) {
   private static final double MEANINGLESS = 0.1;
   private static final String NEARNESS = "est-delta-sdr";
 
@@ -45,6 +47,7 @@ public record ScoreSheet(
     failed = List.copyOf(failed);
     notices = List.copyOf(notices);
     fairness = List.copyOf(fairness);
+    nulls = List.copyOf(nulls);
   }
 
   /** Scores and ranks measured versions, each part by itself. */
@@ -61,7 +64,12 @@ public record ScoreSheet(
       List<Measured> there = versions.stream().filter(v -> v.taken().containsKey(part)).toList();
       ranks.put(part, places(heading, there, part));
     }
-    return new ScoreSheet(heading, versions, ranks, failed, notices, fairness);
+    return new ScoreSheet(heading, versions, ranks, failed, notices, fairness, List.of());
+  }
+
+  /** With what sets from several tools leave of the mix. */
+  public ScoreSheet withNulls(List<SetNull> value) {
+    return new ScoreSheet(heading, versions, ranks, failed, notices, fairness, value);
   }
 
   private static Map<String, Ranked> places(Heading heading, List<Measured> versions, Part part) {
@@ -159,6 +167,16 @@ public record ScoreSheet(
         .toList();
   }
 
+  /** The roles in which a version was judged: its stems, then what was formed of them. */
+  public List<String> roles(String versionId) {
+    return versions.stream()
+        .filter(v -> v.version().id().equals(versionId))
+        .flatMap(v -> v.taken().keySet().stream())
+        .filter(p -> !p.role().isEmpty() && p.excerpt().isEmpty())
+        .map(Part::role)
+        .toList();
+  }
+
   /** The measures that have a reading or a reason here, by question, in the sheet's order. */
   public List<Declaration> columns() {
     List<Declaration> columns = new ArrayList<>();
@@ -196,17 +214,23 @@ public record ScoreSheet(
 
   /** The same readings under another profile. */
   public ScoreSheet under(Profile other) {
-    return of(heading.under(other, scoring()), versions, failed, notices, fairness);
+    return of(heading.under(other, scoring()), versions, failed, notices, fairness)
+        .withNulls(nulls);
   }
 
-  /** The same readings under a comparison's profile and profiles of its own. */
+  /** The same readings under a comparison's profile, profiles of its own and weights of roles. */
   public ScoreSheet under(Comparison comparison) {
     Scoring own = Scoring.of(comparison);
     Profile now = own.profileOrDefault(comparison.profile());
-    if (now.equals(heading.profile()) && own.equals(heading.scoring())) {
+    Map<String, Double> weights = comparison.roleWeights();
+    boolean alike = weights.equals(heading.roleWeights());
+    if (alike && now.equals(heading.profile()) && own.equals(heading.scoring())) {
       return this;
     }
-    return of(heading.under(now, own), versions, failed, notices, fairness);
+    List<Measured> weighted =
+        alike ? versions : versions.stream().map(v -> v.weighted(weights)).toList();
+    return of(heading.under(now, own).weighting(weights), weighted, failed, notices, fairness)
+        .withNulls(nulls);
   }
 
   /**

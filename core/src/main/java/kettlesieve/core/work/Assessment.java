@@ -238,8 +238,9 @@ public final class Assessment {
     Map<String, Taken> taken = new LinkedHashMap<>();
     Taken whole = Measures.take(measures, set, stop);
     taken.put(Part.ALL.role(), whole);
-    matched.stems().keySet().forEach(r -> taken.put(r, Measures.take(measures, set, r, stop)));
-    List<Taken> stems = List.copyOf(taken.values()).subList(1, taken.size());
+    matched.parts().keySet().forEach(r -> taken.put(r, Measures.take(measures, set, r, stop)));
+    // What was formed of stems is in their mean already.
+    List<Taken> stems = List.copyOf(taken.values()).subList(1, 1 + matched.stems().size());
     Taken mean = Combined.of(stems, Collections.nCopies(stems.size(), 1.0), "stems");
     List<Reading> readings = new ArrayList<>(whole.readings());
     mean.readings().stream()

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.NoSuchElementException;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.ExecutionException;
@@ -435,8 +436,17 @@ public final class Conductor implements AutoCloseable {
 
     private Results measure(ExecutorService pool, Map<Version, List<Matched>> matched) {
       Map<Version, Future<Measured>> going = new LinkedHashMap<>();
-      Map<String, List<RoleCells>> cells = cells(matched);
-      matched.forEach((v, m) -> going.put(v, pool.submit(() -> measured(v, m, cells.get(v.id())))));
+      Map<String, List<Matched>> byId = new LinkedHashMap<>();
+      matched.forEach((v, m) -> byId.put(v.id(), m));
+      Map<String, List<RoleCells>> cells = cells(matched.keySet(), byId);
+      Map<String, List<Matched>> chained =
+          comparison.job() == Job.STEMS ? examined.chained(byId) : byId;
+      matched
+          .keySet()
+          .forEach(
+              v ->
+                  going.put(
+                      v, pool.submit(() -> measured(v, chained.get(v.id()), cells.get(v.id())))));
       List<Measured> done = new ArrayList<>();
       going.forEach(
           (v, future) -> {
@@ -453,20 +463,22 @@ public final class Conductor implements AutoCloseable {
           });
       progress.at("scoring", 1);
       Results results = results(done);
+      if (comparison.job() == Job.STEMS) {
+        results = new Results(work, examined.withNulls(results.sheet(), chained, stop));
+      }
       listener.measured(results);
       return results;
     }
 
     /** In stems, whose the cells of the mix are; nothing where all is known already. */
-    private Map<String, List<RoleCells>> cells(Map<Version, List<Matched>> matched) {
-      boolean known = matched.keySet().stream().allMatch(v -> store.version(key(v)).isPresent());
+    private Map<String, List<RoleCells>> cells(
+        Set<Version> versions, Map<String, List<Matched>> matched) {
+      boolean known = versions.stream().allMatch(v -> store.version(key(v)).isPresent());
       if (comparison.job() != Job.STEMS || known) {
         return Map.of();
       }
       progress.at("finding out what belongs to whom", -1);
-      Map<String, List<Matched>> byId = new LinkedHashMap<>();
-      matched.forEach((v, m) -> byId.put(v.id(), m));
-      return examined.cells(byId, truth, stop);
+      return examined.cells(matched, truth, stop);
     }
 
     private Measured measured(Version v, List<Matched> matched, List<RoleCells> cells) {

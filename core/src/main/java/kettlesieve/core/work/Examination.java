@@ -5,9 +5,11 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MediaRef;
+import kettlesieve.core.comparison.Stem;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.Fairness;
@@ -23,6 +25,7 @@ import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Taken;
 import kettlesieve.core.media.Recording;
 import kettlesieve.core.score.Notice;
+import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.score.VersionFacts;
 import kettlesieve.core.signal.Audio;
@@ -128,7 +131,8 @@ public final class Examination {
       if (inStems) {
         Map<String, Audio> stems = new LinkedHashMap<>();
         files.forEach((role, recording) -> stems.put(role, recording.audio()));
-        matched.add(place.matchStems(stems, version.match(), before, stop));
+        matched.add(
+            place.matchStems(stems, version.match(), before, stop).forming(comparison.roleSums()));
       } else {
         matched.add(place.matchAny(files.get(WHOLE).audio(), version.match(), before, stop));
       }
@@ -184,6 +188,59 @@ public final class Examination {
   }
 
   /**
+   * Versions in stems with the steps before the stems that were taken from others of them.
+   *
+   * @param matched by id of the version, one entry a place
+   */
+  public Map<String, List<Matched>> chained(Map<String, List<Matched>> matched) {
+    Map<String, List<Matched>> all = new LinkedHashMap<>();
+    matched.forEach(
+        (id, places) -> {
+          Map<String, Stem> stems = comparison.version(id).orElseThrow().stems();
+          List<Matched> own = new ArrayList<>();
+          for (int i = 0; i < places.size(); i++) {
+            Map<String, List<MatchedStems.Step>> chains = new LinkedHashMap<>();
+            for (var stem : stems.entrySet()) {
+              List<MatchedStems.Step> steps = steps(stem.getValue().origin(), matched, i);
+              if (!steps.isEmpty()) {
+                chains.put(stem.getKey(), steps);
+              }
+            }
+            MatchedStems here = (MatchedStems) places.get(i);
+            own.add(chains.isEmpty() ? here : here.withChains(chains));
+          }
+          all.put(id, own);
+        });
+    return all;
+  }
+
+  /** The steps of a chain as far as they are among the versions, the first one first. */
+  private List<MatchedStems.Step> steps(
+      Stem.Origin origin, Map<String, List<Matched>> matched, int place) {
+    if (origin == null) {
+      return List.of();
+    }
+    List<MatchedStems.Step> steps = new ArrayList<>(steps(origin.before(), matched, place));
+    comparison.versions().stream()
+        .filter(v -> v.label().equals(origin.version()) && matched.containsKey(v.id()))
+        .findFirst()
+        .map(v -> (MatchedStems) matched.get(v.id()).get(place))
+        .flatMap(m -> part(m, origin.part()))
+        .ifPresent(audio -> steps.add(new MatchedStems.Step(origin.words(), audio)));
+    return steps;
+  }
+
+  private Optional<Audio> part(MatchedStems stems, String part) {
+    Audio own = stems.parts().get(part);
+    return own != null
+        ? Optional.of(own)
+        : comparison.roleSums().stream()
+            .filter(s -> s.name().equals(part) && stems.has(s))
+            .findFirst()
+            .map(stems::of);
+  }
+
+  /**
    * Whose the cells of the mix are, for each version in stems, one entry a place.
    *
    * @param matched by id of the version, one entry a place
@@ -204,6 +261,16 @@ public final class Examination {
           .forEach((id, c) -> cells.computeIfAbsent(id, x -> new ArrayList<>()).add(c));
     }
     return cells;
+  }
+
+  /**
+   * A sheet of stems with what the best of them, from several tools, leave of the mix.
+   *
+   * @param matched by id of the version, one entry a place
+   * @param stop asked now and then
+   */
+  ScoreSheet withNulls(ScoreSheet sheet, Map<String, List<Matched>> matched, Stop stop) {
+    return sheet.withNulls(SetNulls.of(sheet, places, matched, stop));
   }
 
   /** What is known of a version that was matched. */

@@ -54,8 +54,11 @@ record SheetMaker(Comparison comparison, MediaFacts source, List<Notice> ofSourc
             scoring.profileOrDefault(comparison.profile()),
             scoring,
             comparison.source().file(),
-            source),
-        measured,
+            source,
+            comparison.roleWeights()),
+        comparison.roleWeights().isEmpty()
+            ? measured
+            : measured.stream().map(m -> m.weighted(comparison.roleWeights())).toList(),
         failed,
         notices,
         fairness);

@@ -7,6 +7,7 @@ import kettlesieve.core.comparison.Cost;
 import kettlesieve.core.comparison.Excerpt;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MediaRef;
+import kettlesieve.core.comparison.RoleSum;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.MatchSettings;
@@ -19,6 +20,7 @@ import kettlesieve.core.match.MatchSettings;
  * @param source the source's file
  * @param reference the clean recording's file; null if there is none
  * @param trueStems the true stems' files by role
+ * @param roleSums roles made of others
  * @param settings what matching needs to know
  * @param versions without what is only noted of them
  * @param excerpts what is measured together; empty for one place
@@ -31,6 +33,7 @@ public record Work(
     MediaRef source,
     MediaRef reference,
     Map<String, MediaRef> trueStems,
+    List<RoleSum> roleSums,
     MatchSettings settings,
     List<Version> versions,
     List<Excerpt> excerpts,
@@ -44,6 +47,7 @@ public record Work(
         c.source(),
         c.reference(),
         c.trueStems(),
+        c.roleSums(),
         MatchSettings.of(c),
         c.versions().stream().map(v -> v.withVerdict("").withSetting("")).toList(),
         c.together() ? c.excerpts() : List.of(),

@@ -51,8 +51,10 @@ public record WorkKey(String sha256) {
   private static List<Object> besides(Comparison c, Function<MediaRef, String> checksum) {
     List<Object> all = new ArrayList<>();
     c.trueStems().forEach((role, ref) -> all.add(role + checksum.apply(ref)));
+    c.roleSums().forEach(s -> all.add(s.role()));
     for (Version other : c.versions()) {
       all.add(checksums(other, checksum));
+      all.add(other.stems().values().stream().map(s -> String.valueOf(s.origin())).toList());
       all.add(other.match());
     }
     return all;

@@ -30,11 +30,21 @@ public final class RoleTiles {
    *     little of it
    */
   public RoleTiles(StemSet set, String role) throws NotMeasurableException {
+    this(set, role, role);
+  }
+
+  /**
+   * The same of what a stem was taken from.
+   *
+   * @param role whose cells they are
+   * @param words of the step of its chain
+   */
+  public RoleTiles(StemSet set, String role, String words) throws NotMeasurableException {
     if (role.isEmpty()) {
       throw new NotMeasurableException("it is measured role by role");
     }
     this.pass = set.shared(PASS);
-    this.role = pass.role(role);
+    this.role = pass.role(words);
     this.owner = pass.owner(role);
     Optional<String> problem = set.cells().problem(role);
     if (problem.isPresent()) {

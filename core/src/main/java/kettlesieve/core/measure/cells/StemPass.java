@@ -1,6 +1,9 @@
 package kettlesieve.core.measure.cells;
 
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import kettlesieve.core.match.CellMask;
 import kettlesieve.core.match.RoleCells;
 import kettlesieve.core.measure.SourceAnalysis;
@@ -25,6 +28,7 @@ public final class StemPass {
   private final List<String> owners;
   private final SourceAnalysis source;
   private final int bands;
+  private final int delivered;
 
   /** By stem, owner, slot and band: real part of stem times conjugate mix, and the stem's power. */
   private final float[][][] cross;
@@ -68,7 +72,15 @@ public final class StemPass {
   /** Gathers all of a set. */
   public StemPass(StemSet set, Stop stop) {
     this.source = set.source();
-    this.roles = List.copyOf(set.stems().stems().keySet());
+    this.roles = new ArrayList<>(set.stems().parts().keySet());
+    this.delivered = set.stems().stems().size();
+    // A step may stand before several stems; it is gathered once.
+    Map<String, Audio> steps = new LinkedHashMap<>();
+    set.stems()
+        .chains()
+        .values()
+        .forEach(chain -> chain.forEach(s -> steps.putIfAbsent(s.words(), set.step(s))));
+    this.roles.addAll(steps.keySet());
     this.owners = set.cells().owners();
     this.bands = source.bands().count();
     int slots = source.timeline().slots();
@@ -91,13 +103,15 @@ public final class StemPass {
     int bins = source.source().framing().bins();
     mixBins = new float[blocks][bins];
     stemBins = new float[roles.size()][blocks][bins];
-    gather(set, stop);
+    gather(set, steps, stop);
   }
 
-  private void gather(StemSet set, Stop stop) {
+  private void gather(StemSet set, Map<String, Audio> steps, Stop stop) {
     Framing framing = source.source().framing();
     List<Spectrogram> mixture = spectra(set.mix());
-    List<List<Spectrogram>> stems = roles.stream().map(r -> spectra(set.stem(r))).toList();
+    List<List<Spectrogram>> stems = new ArrayList<>();
+    set.stems().parts().keySet().forEach(r -> stems.add(spectra(set.stem(r))));
+    steps.values().forEach(s -> stems.add(spectra(s)));
     RoleCells told = set.cells();
     CellMask[] masks = owners.stream().map(told::cells).toArray(CellMask[]::new);
     int[] own = roles.stream().mapToInt(owners::indexOf).toArray();
@@ -159,9 +173,10 @@ public final class StemPass {
         float re = x[c][t][2 * k];
         float im = x[c][t][2 * k + 1];
         power += re * re + im * im;
-        for (float[][][] stem : s) {
-          re -= stem[c][t][2 * k];
-          im -= stem[c][t][2 * k + 1];
+        // What was formed of the stems is in them already.
+        for (int r = 0; r < delivered; r++) {
+          re -= s[r][c][t][2 * k];
+          im -= s[r][c][t][2 * k + 1];
         }
         left += re * re + im * im;
       }

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.Roles;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Detail;
@@ -47,6 +48,14 @@ public final class Pumping implements SetMeasure {
     return DECLARATION;
   }
 
+  /** Whether a role holds another, so that it cannot be pressed down by it. */
+  private static boolean contains(String role, String other) {
+    List<String> without = Roles.without(role);
+    return other.equals(role)
+        || Roles.parts(role).contains(other)
+        || !without.isEmpty() && !without.contains(other);
+  }
+
   @Override
   public Reading measure(StemSet set, String role) throws NotMeasurableException {
     RoleTiles tiles = new RoleTiles(set, role);
@@ -55,7 +64,7 @@ public final class Pumping implements SetMeasure {
     Estimate largest = null;
     PlaceGrid shown = null;
     for (String offender : set.stems().stems().keySet()) {
-      if (offender.equals(role) || pass.owner(offender) < 0) {
+      if (contains(role, offender) || pass.owner(offender) < 0) {
         continue;
       }
       PlaceGrid places =
