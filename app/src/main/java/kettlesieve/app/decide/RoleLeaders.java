@@ -1,6 +1,5 @@
 package kettlesieve.app.decide;
 
-import java.util.Locale;
 import javafx.geometry.HPos;
 import javafx.geometry.Insets;
 import javafx.geometry.Pos;
@@ -14,6 +13,7 @@ import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Version;
+import kettlesieve.core.report.BestSetWords;
 import kettlesieve.core.score.BestSet;
 
 /** Who leads in which role, and what a set from all tools would gain. */
@@ -47,23 +47,6 @@ final class RoleLeaders extends GridPane {
       }
       row++;
     }
-    add(Texts.wrapped(setWords(set), "small"), 0, row, 4, 1);
-  }
-
-  private static String setWords(BestSet set) {
-    String mean = "Each role from its leader: " + Numbers.fixed(set.overall(), 0) + " on average";
-    return set.alone()
-        .map(
-            a ->
-                set.gain() < 0.5
-                    ? mean + ". No more than " + a.label() + " alone."
-                    : String.format(
-                        Locale.ROOT,
-                        "%s, %.0f points more than %s alone (%.0f).",
-                        mean,
-                        set.gain(),
-                        a.label(),
-                        a.overall()))
-        .orElse(mean + ". No tool gives all of these roles.");
+    add(Texts.wrapped(BestSetWords.of(set), "small"), 0, row, 4, 1);
   }
 }

@@ -48,6 +48,7 @@ final class StemsGrid extends VBox {
 
   private final Workspace workspace;
   private final Function<String, File> chooser;
+  private final HBox proposals = new HBox(6);
   private final GridPane grid = new GridPane();
   private final Set<String> added = new LinkedHashSet<>();
 
@@ -102,9 +103,35 @@ final class StemsGrid extends VBox {
             }
           }
         });
-    HBox box = new HBox(8, role, sum);
+    proposals.setAlignment(Pos.CENTER_LEFT);
+    HBox box = new HBox(8, role, sum, proposals);
     box.setAlignment(Pos.CENTER_LEFT);
     return box;
+  }
+
+  /** Tools that divide the mix otherwise can be compared on what both can form. */
+  private void fillProposals(Comparison c) {
+    proposals.getChildren().clear();
+    for (RoleSum sum : c.proposedSums()) {
+      String role = sum.role();
+      long more =
+          c.versions().stream()
+              .filter(v -> !v.stems().containsKey(role))
+              .filter(v -> v.stems().keySet().containsAll(sum.roles()))
+              .count();
+      Button button = new Button("Compare on \"" + role + "\"", Icons.of(Feather.COLUMNS));
+      button.getStyleClass().add("tool-toggle");
+      button.setId("propose-" + role.replace(' ', '-'));
+      button.setTooltip(
+          new Tooltip(
+              more
+                  + (more == 1 ? " more version can form it" : " more versions can form it")
+                  + ": the mix without their own "
+                  + String.join(" and ", sum.roles())
+                  + ". Judged like a stem, by what is left of that in it."));
+      button.setOnAction(e -> addSum(sum));
+      proposals.getChildren().add(button);
+    }
   }
 
   private static MenuItem item(String text, Runnable action) {
@@ -147,6 +174,7 @@ final class StemsGrid extends VBox {
   void fill() {
     grid.getChildren().clear();
     Comparison c = workspace.comparison();
+    fillProposals(c);
     List<String> roles = columns();
     grid.add(Texts.of("Version", "column-head"), 0, 0, 2, 1);
     for (int i = 0; i < roles.size(); i++) {

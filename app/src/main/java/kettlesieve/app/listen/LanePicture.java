@@ -1,6 +1,7 @@
 package kettlesieve.app.listen;
 
 import java.util.Objects;
+import java.util.Set;
 import java.util.function.DoubleUnaryOperator;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.input.MouseEvent;
@@ -10,15 +11,18 @@ import javafx.scene.shape.Line;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
 import kettlesieve.app.model.Listening;
+import kettlesieve.app.model.LostPassages;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Drawing;
+import kettlesieve.app.shared.Hatching;
 import kettlesieve.app.shared.Ink;
 import kettlesieve.app.shared.Tiles;
 import kettlesieve.app.shared.TimeView;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.listen.Band;
+import kettlesieve.core.measure.Axis;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.PeakPyramid;
 
@@ -109,6 +113,7 @@ final class LanePicture extends CanvasPane {
     if (axis) {
       frequencies(g, width, height);
     }
+    lost(g, width, height);
     if (!style.ownTime() || source) {
       new PlacesPainter(workspace, view, style, versionId).paint(g, width, height, this::y);
     }
@@ -117,6 +122,22 @@ final class LanePicture extends CanvasPane {
       double top = withBand ? Math.min(pressedY, draggedY) : 0;
       double depth = withBand ? Math.abs(draggedY - pressedY) : height;
       g.fillRect(Math.min(pressed, dragged), top, Math.abs(dragged - pressed), depth);
+    }
+  }
+
+  /** Of one stem heard alone: where its role is missing. */
+  private void lost(GraphicsContext g, double width, double height) {
+    Set<String> roles = workspace.listening().rolesProperty().get();
+    if (source || style.left() || roles.size() != 1) {
+      return;
+    }
+    String role = roles.iterator().next();
+    for (TimeSpan span : LostPassages.of(workspace.sheetProperty().get(), role, versionId)) {
+      double x = view.x(span.from(), width);
+      double to = view.x(span.to(), width);
+      if (to > 0 && x < width) {
+        Hatching.draw(g, x, Math.max(3, to - x), height, Ink.of(Axis.LOST));
+      }
     }
   }
 

@@ -24,6 +24,7 @@ final class LaneStyle {
   private Picture picture = Picture.SPECTROGRAM;
   private FrequencyScale scale = FrequencyScale.MEL;
   private boolean ownTime;
+  private boolean left;
 
   Picture picture() {
     return picture;
@@ -39,6 +40,15 @@ final class LaneStyle {
 
   void setScale(FrequencyScale value) {
     scale = value;
+  }
+
+  /** Whether what the stems leave of the mix is drawn, in place of them. */
+  boolean left() {
+    return left;
+  }
+
+  void setLeft(boolean value) {
+    left = value;
   }
 
   /** Whether stretched versions are drawn in their own time. */

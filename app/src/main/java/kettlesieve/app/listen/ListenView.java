@@ -44,6 +44,9 @@ import org.kordamp.ikonli.feather.Feather;
 public final class ListenView extends VBox {
   private static final double LEAST_LANE = 56;
 
+  /** Before the id of a version: what its stems leave of the mix. */
+  private static final String LEFT = "left of ";
+
   /** About 75 MB of pictures: 900 pieces of the lowest lanes. */
   private static final int MOST_TILES = 900 * 16;
 
@@ -61,6 +64,7 @@ public final class ListenView extends VBox {
   private final Map<String, Drawn> drawn = new HashMap<>();
   private final MarkList marks;
   private final CheckBox ownTime = new CheckBox("Own time");
+  private final CheckBox left = new CheckBox("What is left");
   private static final ButtonType BEGIN = new ButtonType("Begin", ButtonBar.ButtonData.OK_DONE);
 
   private final List<ToggleButton> pictureButtons = new ArrayList<>();
@@ -144,6 +148,17 @@ public final class ListenView extends VBox {
           rebuild();
           total();
         });
+    left.setId("null-lanes");
+    left.setTooltip(
+        new Tooltip(
+            "The null test: draw what is left of the mix when all stems of a version are taken from"
+                + " it. Hear it with Removed, all parts on."));
+    left.setOnAction(
+        e -> {
+          style.setLeft(left.isSelected());
+          rebuild();
+        });
+    left.setMinWidth(USE_PREF_SIZE);
     scale.setTooltip(new Tooltip("Frequency axis"));
     ownTime.setMinWidth(USE_PREF_SIZE);
     Label hint = Texts.of("drag: loop; with Shift: a band of it", "quiet", "small");
@@ -172,6 +187,7 @@ public final class ListenView extends VBox {
         .addAll(
             scale,
             ownTime,
+            left,
             hint,
             gap,
             blind,
@@ -240,6 +256,13 @@ public final class ListenView extends VBox {
         workspace.comparison().job() == Job.STRETCH || workspace.comparison().job() == Job.PITCH;
     ownTime.setVisible(stretched);
     ownTime.setManaged(stretched);
+    boolean stems = workspace.comparison().job() == Job.STEMS;
+    left.setVisible(stems);
+    left.setManaged(stems);
+    if (!stems && style.left()) {
+      left.setSelected(false);
+      style.setLeft(false);
+    }
     if (!stretched && style.ownTime()) {
       ownTime.setSelected(false);
       style.setOwnTime(false);
@@ -318,6 +341,9 @@ public final class ListenView extends VBox {
     if (state.prepared() == null || state.recording() == null) {
       return null;
     }
+    if (style.left()) {
+      return left(id, state);
+    }
     Set<String> parts = state.prepared().stems().keySet();
     if (!parts.isEmpty() && !roles.isEmpty() && parts.stream().noneMatch(roles::contains)) {
       return null;
@@ -329,6 +355,20 @@ public final class ListenView extends VBox {
       drawn.put(id, known);
     }
     return known.lane();
+  }
+
+  private LaneSource left(String id, VersionState state) {
+    Drawn known = drawn.get(LEFT + id);
+    if (known == null || known.prepared() != state.prepared()) {
+      known =
+          workspace
+              .stems()
+              .left(id)
+              .map(audio -> new Drawn(state.prepared(), Set.of(), LaneSource.of(audio)))
+              .orElse(null);
+      drawn.put(LEFT + id, known);
+    }
+    return known == null ? null : known.lane();
   }
 
   private LaneSource reference(Map<String, Audio> stems, Set<String> roles, Audio source) {

@@ -277,7 +277,7 @@ final class CellDetail extends VBox {
     TimeSpan around = new TimeSpan(Math.max(0, spot.from() - AROUND_SPOT), spot.to() + AROUND_SPOT);
     workspace.listening().bandProperty().set(inBand.isSelected() ? band(spot) : null);
     if (!entry.part().role().isEmpty()) {
-      workspace.listening().hear(entry.part().role());
+      workspace.stems().hear(entry.part().role(), entry.version().id());
     }
     workspace.listening().playSpot(entry.version().id(), around);
     map.show(entry, spot);

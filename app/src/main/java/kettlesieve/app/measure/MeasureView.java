@@ -63,6 +63,8 @@ public final class MeasureView extends VBox {
   private final ToggleButton clippingFace;
   private final ToggleButton bleedFace;
   private final BleedView bleed;
+  private final ToggleButton rolesFace;
+  private final RolesView rolesView;
   private final ComboBox<String> roles = new ComboBox<>();
   private final HBox shares = new HBox(0);
   private final ComboBox<String> excerpts = new ComboBox<>();
@@ -78,6 +80,7 @@ public final class MeasureView extends VBox {
     this.contrast = new ContrastView(workspace);
     this.clipping = new ClippingView(workspace);
     this.bleed = new BleedView(workspace);
+    this.rolesView = new RolesView(workspace, this::chooseRole);
     getStyleClass().add("page");
     setId("measure");
     setStyle("-fx-spacing: 8; -fx-padding: 8 0 8 0;");
@@ -98,6 +101,7 @@ public final class MeasureView extends VBox {
     faceButton("Gain and harm", "face-trade-off", tradeOff);
     faceButton("Two versions", "face-contrast", contrast);
     clippingFace = faceButton("Clipped passages", "face-clipping", clipping);
+    rolesFace = faceButton("Role by role", "face-roles", rolesView);
     bleedFace = faceButton("Who is in whom", "face-bleed", bleed);
     shares.getStyleClass().add("shares");
     for (Share share : Share.values()) {
@@ -202,6 +206,7 @@ public final class MeasureView extends VBox {
     ScoreSheet scores = workspace.sheetProperty().get();
     only(clippingFace, workspace.comparison().job() == Job.DECLIP);
     only(bleedFace, workspace.comparison().job() == Job.STEMS);
+    only(rolesFace, workspace.comparison().job() == Job.STEMS);
     String missing = missing(scores);
     if (missing != null) {
       sheetHolder.getChildren().setAll(Texts.wrapped(missing, "quiet"));
@@ -209,6 +214,7 @@ public final class MeasureView extends VBox {
       tradeOff.show(null, Part.ALL);
       contrast.show(null, Part.ALL);
       bleed.show(null, Part.ALL);
+      rolesView.show(null, Part.ALL);
       columns.setDisable(true);
       excerpts.setVisible(false);
       roles.setVisible(false);
@@ -226,6 +232,7 @@ public final class MeasureView extends VBox {
     tradeOff.show(scores, part());
     contrast.show(scores, part());
     bleed.show(scores, part());
+    rolesView.show(scores, part());
     selectSomething(scores, measures);
     selectionChanged();
   }
@@ -302,6 +309,10 @@ public final class MeasureView extends VBox {
     String place = excerpts.getValue();
     boolean one = workspace.sheetProperty().get().excerpts().contains(place);
     return new Part(role(), one ? place : "");
+  }
+
+  private void chooseRole(String role) {
+    roles.setValue(role.isEmpty() ? ALL_STEMS : role);
   }
 
   private String role() {

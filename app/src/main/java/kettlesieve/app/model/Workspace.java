@@ -62,6 +62,7 @@ public final class Workspace implements AutoCloseable {
   private final StringProperty message = new SimpleStringProperty("");
   private final ObjectProperty<Step> step = new SimpleObjectProperty<>(Step.GATHER);
   private final Selection selection = new Selection();
+  private final StemSounds stems = new StemSounds(this);
   private final SheetLayout sheetLayout;
   private final LastFolder lastFolder;
   private Prepared preparedReference;
@@ -116,7 +117,8 @@ public final class Workspace implements AutoCloseable {
     boolean sameWork = Work.of(next).equals(Work.of(before));
     if (sameWork && sheet.get() != null) {
       if (!java.util.Objects.equals(next.profile(), before.profile())
-          || !next.profiles().equals(before.profiles())) {
+          || !next.profiles().equals(before.profiles())
+          || !next.roleWeights().equals(before.roleWeights())) {
         sheet.set(sheet.get().under(next));
       }
     } else {
@@ -363,6 +365,11 @@ public final class Workspace implements AutoCloseable {
   /** Blind rounds. */
   public Rounds rounds() {
     return rounds;
+  }
+
+  /** The stems of versions as they are heard and drawn. */
+  public StemSounds stems() {
+    return stems;
   }
 
   /** Where versions are made. */

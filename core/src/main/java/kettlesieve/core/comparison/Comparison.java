@@ -296,6 +296,27 @@ public record Comparison(
   }
 
   /**
+   * Sums that would let tools be compared that divide the mix otherwise: roles that one tool gives
+   * as everything but others, and that another could form; those that are there already left out.
+   */
+  @JsonIgnore
+  public List<RoleSum> proposedSums() {
+    List<RoleSum> proposed = new ArrayList<>();
+    for (String role : roles()) {
+      List<String> without = Roles.without(role);
+      boolean known = roleSums.stream().anyMatch(s -> s.role().equals(role));
+      boolean formable =
+          versions.stream()
+              .map(v -> v.stems().keySet())
+              .anyMatch(s -> !s.contains(role) && s.containsAll(without));
+      if (!without.isEmpty() && !known && formable) {
+        proposed.add(new RoleSum("mix without " + Roles.sum(without), without, true));
+      }
+    }
+    return proposed;
+  }
+
+  /**
    * Versions of one tool and setting at several amounts, in order of amount; keyed by what they
    * share, in words.
    */

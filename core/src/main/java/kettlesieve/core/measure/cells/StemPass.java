@@ -64,6 +64,9 @@ public final class StemPass {
   /** By stem and slot, in its own cells of two channels: middle and side of mix and stem. */
   private final float[][][] width;
 
+  /** The same by band, over all slots. */
+  private final double[][][] widthOfBand;
+
   /** By block and bin: power of the mix; by stem the same of each stem. */
   private final float[][] mixBins;
 
@@ -99,6 +102,7 @@ public final class StemPass {
     riseBefore = new float[roles.size()][frames];
     riseAfter = new float[roles.size()][frames];
     width = new float[roles.size()][slots][4];
+    widthOfBand = new double[roles.size()][bands][4];
     int blocks = source.timeline().blocks();
     int bins = source.source().framing().bins();
     mixBins = new float[blocks][bins];
@@ -216,7 +220,7 @@ public final class StemPass {
             ringBefore[r][now][band] += power;
             ringAfter[r][now][band] += e;
             if (channels == 2) {
-              widen(width[r][slot], x, s[r], t, k);
+              widen(width[r][slot], widthOfBand[r][band], x, s[r], t, k);
             }
           }
         }
@@ -237,16 +241,20 @@ public final class StemPass {
     return (float) sum;
   }
 
-  private static void widen(float[] to, float[][][] x, float[][][] s, int t, int k) {
+  private static void widen(float[] to, double[] band, float[][][] x, float[][][] s, int t, int k) {
     for (int i = 2 * k; i <= 2 * k + 1; i++) {
       float middle = x[0][t][i] + x[1][t][i];
       float side = x[0][t][i] - x[1][t][i];
       to[0] += middle * middle;
       to[1] += side * side;
+      band[0] += middle * middle;
+      band[1] += side * side;
       middle = s[0][t][i] + s[1][t][i];
       side = s[0][t][i] - s[1][t][i];
       to[2] += middle * middle;
       to[3] += side * side;
+      band[2] += middle * middle;
+      band[3] += side * side;
     }
   }
 
@@ -333,6 +341,11 @@ public final class StemPass {
 
   public float[] riseAfter(int role) {
     return riseAfter[role];
+  }
+
+  /** The same as {@link #width} of a band, over all slots. */
+  public double[] widthOfBand(int role, int band) {
+    return widthOfBand[role][band];
   }
 
   /** Powers of middle and side of the mix, then of the stem, in a stem's own cells of a slot. */

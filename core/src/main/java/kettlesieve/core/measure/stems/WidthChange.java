@@ -3,6 +3,7 @@ package kettlesieve.core.measure.stems;
 import com.google.auto.service.AutoService;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.BandSpectrum;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
@@ -12,6 +13,7 @@ import kettlesieve.core.measure.SetMeasure;
 import kettlesieve.core.measure.StemSet;
 import kettlesieve.core.measure.cells.RoleTiles;
 import kettlesieve.core.signal.Db;
+import kettlesieve.core.signal.ThirdOctaveBands;
 
 /** Whether a stem stands as wide as its role does in the mix. */
 @AutoService(Measure.class)
@@ -67,7 +69,23 @@ public final class WidthChange implements SetMeasure {
                       ? wide(all[3] / all[2]) - wide(all[1] / all[0])
                       : Double.NaN;
                 });
-    return Reading.of(DECLARATION.id(), change).scoredAs(change.map(Math::abs));
+    return Reading.of(DECLARATION.id(), change)
+        .scoredAs(change.map(Math::abs))
+        .withSpectrum(byBand(tiles, set.source().bands().count()));
+  }
+
+  /** How wide the stem stands in each band, and its role in the mix. */
+  private static BandSpectrum byBand(RoleTiles tiles, int bands) {
+    double[] hz = new double[bands];
+    double[] stem = new double[bands];
+    double[] mix = new double[bands];
+    for (int b = 0; b < bands; b++) {
+      double[] own = tiles.pass().widthOfBand(tiles.role(), b);
+      hz[b] = ThirdOctaveBands.middleHz(b);
+      mix[b] = own[0] > 0 ? wide(own[1] / own[0]) : Double.NaN;
+      stem[b] = own[2] > 0 ? wide(own[3] / own[2]) : Double.NaN;
+    }
+    return new BandSpectrum(hz, stem, mix);
   }
 
   private static double wide(double ratio) {

@@ -1,0 +1,186 @@
+package kettlesieve.app.measure;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Consumer;
+import java.util.stream.Collectors;
+import javafx.geometry.HPos;
+import javafx.geometry.Insets;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.OverrunStyle;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.GridPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.VBox;
+import kettlesieve.app.model.Numbers;
+import kettlesieve.app.model.Sentences;
+import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Costs;
+import kettlesieve.app.shared.Texts;
+import kettlesieve.app.shared.VersionSign;
+import kettlesieve.app.shared.Words;
+import kettlesieve.core.comparison.Roles;
+import kettlesieve.core.comparison.Version;
+import kettlesieve.core.measure.Measures;
+import kettlesieve.core.measure.Part;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.report.BestSetWords;
+import kettlesieve.core.score.BestSet;
+import kettlesieve.core.score.Costliest;
+import kettlesieve.core.score.Entry;
+import kettlesieve.core.score.ScoreSheet;
+
+/** All roles: who leads in each, how surely, at what cost; how much each counts; the best set. */
+final class RoleTable extends VBox {
+  private static final List<Double> WEIGHTS = List.of(0.0, 0.5, 1.0, 2.0, 3.0, 5.0);
+
+  private final Workspace workspace;
+  private final ScoreSheet sheet;
+  private final String excerpt;
+  private final GridPane grid = new GridPane();
+
+  RoleTable(Workspace workspace, ScoreSheet sheet, String excerpt, Consumer<String> chooseRole) {
+    this.workspace = workspace;
+    this.sheet = sheet;
+    this.excerpt = excerpt;
+    setSpacing(12);
+    grid.setId("role-table");
+    grid.setHgap(18);
+    grid.setVgap(6);
+    String[] heads = {
+      "Role", "Leads", "Overall", "Not told apart", "Costs it most", "Took", "Counts"
+    };
+    for (int i = 0; i < heads.length; i++) {
+      Label head = Texts.of(heads[i], "column-head");
+      head.setMinWidth(USE_PREF_SIZE);
+      grid.add(head, i, 0);
+    }
+    int row = 1;
+    List<String> roles =
+        Roles.sorted(
+            sheet.ranks().keySet().stream()
+                .filter(p -> p.excerpt().equals(excerpt) && !p.role().isEmpty())
+                .map(Part::role)
+                .toList());
+    for (boolean composite : new boolean[] {false, true}) {
+      for (String role : roles) {
+        if (Roles.composite(role) == composite) {
+          addRow(role, row++, chooseRole);
+        }
+      }
+    }
+    getChildren().add(grid);
+    BestSet.of(sheet).ifPresent(set -> getChildren().add(bestSet(set)));
+    getChildren()
+        .add(
+            Texts.wrapped(
+                "What counts 0 is left out of the scores over all stems. A sum, or a mix without a"
+                    + " role, counts 0 unless you say otherwise: it is made of the others.",
+                "quiet",
+                "small"));
+  }
+
+  private void addRow(String role, int row, Consumer<String> chooseRole) {
+    Button name = new Button(Sentences.begun(role));
+    name.getStyleClass().setAll("button", "spot-button");
+    name.setId("role-" + role.replace(' ', '-'));
+    name.setTooltip(new Tooltip("Every tool's stem " + role + " side by side"));
+    name.setMaxWidth(220);
+    name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
+    name.setOnAction(e -> chooseRole.accept(role));
+    grid.add(name, 0, row);
+    List<Entry> ranked = sheet.ranked(new Part(role, excerpt));
+    Entry first = ranked.get(0);
+    if (first.scored()) {
+      grid.add(who(first), 1, row);
+      Label score = Texts.of(Numbers.fixed(first.card().overall().orElseThrow().value(), 0));
+      GridPane.setHalignment(score, HPos.RIGHT);
+      grid.add(score, 2, row);
+      grid.add(tied(first), 3, row);
+      grid.add(costliest(first), 4, row);
+      Label took = Texts.of(Costs.words(first.version().cost()), "quiet", "small");
+      took.setMinWidth(USE_PREF_SIZE);
+      grid.add(took, 5, row);
+    } else {
+      Label why = Texts.wrapped(Sentences.begun(reason(first)), "quiet", "small");
+      grid.add(why, 1, row, 5, 1);
+    }
+    grid.add(weight(role), 6, row);
+  }
+
+  private static String reason(Entry entry) {
+    return entry.reasonNotMeasured("bleed").orElse("it has no score");
+  }
+
+  private Node who(Entry entry) {
+    int index =
+        workspace.comparison().versions().stream()
+            .map(Version::id)
+            .toList()
+            .indexOf(entry.version().id());
+    Label label = Texts.of(entry.version().label());
+    label.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
+    label.setMaxWidth(230);
+    label.setTooltip(new Tooltip(entry.version().label()));
+    HBox who = new HBox(8, VersionSign.of(Math.max(0, index), 18), label);
+    who.setAlignment(Pos.CENTER_LEFT);
+    return who;
+  }
+
+  private static Node tied(Entry entry) {
+    String text = String.join(", ", entry.tiedWith());
+    Label label = Texts.of(text.isEmpty() ? "–" : Texts.shortened(text, 34), "quiet", "small");
+    if (!text.isEmpty()) {
+      label.setTooltip(new Tooltip(text));
+    }
+    return label;
+  }
+
+  private Node costliest(Entry entry) {
+    Optional<Reading> worst = Costliest.of(entry, sheet.profile());
+    return Texts.of(
+        worst
+            .map(
+                r -> {
+                  var d = Measures.declaration(r.measure());
+                  return d.title() + " " + Numbers.reading(r.value(), d.unit()) + " " + d.unit();
+                })
+            .orElse("–"),
+        "small");
+  }
+
+  private Node weight(String role) {
+    double now =
+        workspace.comparison().roleWeights().getOrDefault(role, Roles.composite(role) ? 0.0 : 1.0);
+    ComboBox<Double> box = new ComboBox<>();
+    box.getItems().setAll(WEIGHTS);
+    if (!WEIGHTS.contains(now)) {
+      box.getItems().add(now);
+    }
+    box.setConverter(Words.of(w -> Numbers.fixed(w, w == Math.rint(w) ? 0 : 1) + " ×"));
+    box.setValue(now);
+    box.setId("weight-" + role.replace(' ', '-'));
+    box.setAccessibleText("How much " + role + " counts");
+    box.setOnAction(e -> workspace.edit(c -> c.withRoleWeight(role, box.getValue())));
+    return box;
+  }
+
+  private static Node bestSet(BestSet set) {
+    Label head = Texts.of("The best set", "section");
+    Label of =
+        Texts.wrapped(
+            set.roles().stream()
+                .map(r -> r + " from " + set.leaders().get(r).label())
+                .collect(Collectors.joining(", ")));
+    of.setId("best-set-of");
+    Label words = Texts.wrapped(BestSetWords.of(set));
+    words.setId("best-set-words");
+    VBox box = new VBox(3, head, of, words);
+    box.setPadding(new Insets(6, 0, 0, 0));
+    return box;
+  }
+}
