@@ -9,6 +9,7 @@ import java.util.List;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
 import javafx.scene.control.MenuButton;
 import javafx.scene.input.KeyCode;
 import javafx.stage.Stage;
@@ -24,6 +25,7 @@ import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.listen.Band;
 import kettlesieve.core.listen.Side;
 import kettlesieve.core.listen.Turns;
+import kettlesieve.core.measure.Part;
 import kettlesieve.core.signal.Progress;
 import kettlesieve.demo.Demo;
 import org.junit.jupiter.api.BeforeAll;
@@ -120,6 +122,61 @@ class JobsWindowTest extends WindowFixture {
     await(() -> workspace.listening().playing());
     assertThat(workspace.listening().rolesProperty().get()).containsExactly("vocals");
     robot.interact(() -> workspace.listening().stop());
+  }
+
+  @Test
+  void rolesAreSetSideBySideWeightedAndHeard(FxRobot robot) throws Exception {
+    open(robot, "boathouse-waltz");
+    goTo(robot, Step.MEASURE);
+    robot.clickOn("#face-roles");
+    assertThat(robot.lookup("#lead-vocals").tryQuery()).isPresent();
+    // Bass and concertina are in no tool's stems, tonal and noise in one tool's alone.
+    assertThat(robot.lookup("#roles-not-judged #lead-noise").tryQuery()).isPresent();
+    assertThat(find(robot, "#best-set-words", Label.class).getText())
+        .contains("Together they leave −");
+    double even = overall("v4");
+    ComboBox<Double> weight = robot.lookup("#weight-drums").queryComboBox();
+    robot.interact(() -> weight.setValue(5.0));
+    assertThat(workspace.comparison().roleWeights()).containsEntry("drums", 5.0);
+    assertThat(overall("v4")).isNotCloseTo(even, within(0.1));
+    robot.interact(() -> workspace.document().undo());
+    assertThat(overall("v4")).isCloseTo(even, within(1e-9));
+    robot.clickOn("#lead-everything-but-drums");
+    assertThat(text(robot, "formed of its stems")).isTrue();
+    robot.clickOn("#stem-lane-v4");
+    await(() -> workspace.listening().playing());
+    // The mix without its drums is what is heard of the one that gives no such stem.
+    assertThat(workspace.listening().onlyRemovedProperty().get()).isTrue();
+    assertThat(workspace.listening().rolesProperty().get()).containsExactly("drums");
+    robot.clickOn("#stem-lane-v1");
+    assertThat(workspace.listening().onlyRemovedProperty().get()).isFalse();
+    assertThat(workspace.listening().rolesProperty().get()).containsExactly("everything but drums");
+    robot.interact(() -> workspace.listening().stop());
+    goTo(robot, Step.LISTEN);
+    robot.clickOn("#null-lanes");
+    assertThat(workspace.stems().leftWords("v1")).endsWith("the stems add up");
+    assertThat(workspace.stems().left("v1").orElseThrow().wholeChannel(0))
+        .satisfies(left -> assertThat(peak(left)).isLessThan(1e-4));
+  }
+
+  private double overall(String id) {
+    return workspace
+        .sheetProperty()
+        .get()
+        .entry(Part.ALL, id)
+        .orElseThrow()
+        .card()
+        .overall()
+        .orElseThrow()
+        .value();
+  }
+
+  private static double peak(float[] x) {
+    double peak = 0;
+    for (float v : x) {
+      peak = Math.max(peak, Math.abs(v));
+    }
+    return peak;
   }
 
   @Test

@@ -114,6 +114,9 @@ final class LanePicture extends CanvasPane {
       frequencies(g, width, height);
     }
     lost(g, width, height);
+    if (style.left() && !source) {
+      words(g, workspace.stems().leftWords(versionId), 26);
+    }
     if (!style.ownTime() || source) {
       new PlacesPainter(workspace, view, style, versionId).paint(g, width, height, this::y);
     }

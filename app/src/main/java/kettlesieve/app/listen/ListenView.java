@@ -331,6 +331,9 @@ public final class ListenView extends VBox {
     Set<String> roles = workspace.listening().rolesProperty().get();
     if (id.equals(Listening.REFERENCE)) {
       Map<String, Audio> stems = workspace.trueStems();
+      if (style.left() && !stems.isEmpty()) {
+        return left(id, null);
+      }
       if (stems.isEmpty()) {
         return LaneSource.of(workspace.preparedReference().matched());
       }
@@ -342,7 +345,7 @@ public final class ListenView extends VBox {
       return null;
     }
     if (style.left()) {
-      return left(id, state);
+      return left(id, state.prepared());
     }
     Set<String> parts = state.prepared().stems().keySet();
     if (!parts.isEmpty() && !roles.isEmpty() && parts.stream().noneMatch(roles::contains)) {
@@ -357,14 +360,14 @@ public final class ListenView extends VBox {
     return known.lane();
   }
 
-  private LaneSource left(String id, VersionState state) {
+  private LaneSource left(String id, Prepared prepared) {
     Drawn known = drawn.get(LEFT + id);
-    if (known == null || known.prepared() != state.prepared()) {
+    if (known == null || known.prepared() != prepared) {
       known =
           workspace
               .stems()
               .left(id)
-              .map(audio -> new Drawn(state.prepared(), Set.of(), LaneSource.of(audio)))
+              .map(audio -> new Drawn(prepared, Set.of(), LaneSource.of(audio)))
               .orElse(null);
       drawn.put(LEFT + id, known);
     }

@@ -1,5 +1,6 @@
 package kettlesieve.app.measure;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import javafx.geometry.Insets;
@@ -288,9 +289,16 @@ public final class MeasureView extends VBox {
     roles.setManaged(!there.isEmpty());
     filling = true;
     String before = roles.getValue();
-    roles.getItems().setAll(ALL_STEMS);
-    roles.getItems().addAll(there);
-    roles.setValue(roles.getItems().contains(before) ? before : ALL_STEMS);
+    List<String> all = new ArrayList<>(List.of(ALL_STEMS));
+    all.addAll(there);
+    // Only what is new: while a choice is being made its box must not be emptied under it.
+    if (!roles.getItems().equals(all)) {
+      roles.getItems().setAll(all);
+    }
+    String now = all.contains(before) ? before : ALL_STEMS;
+    if (!now.equals(roles.getValue())) {
+      roles.setValue(now);
+    }
     filling = false;
   }
 

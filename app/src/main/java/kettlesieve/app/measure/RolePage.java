@@ -7,6 +7,7 @@ import java.util.Optional;
 import javafx.geometry.HPos;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
+import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.Tooltip;
@@ -47,7 +48,10 @@ final class RolePage extends VBox {
   private final double seconds;
   private double fullHeight = 1;
 
-  RolePage(Workspace workspace, ScoreSheet sheet, Part part) {
+  /**
+   * @param allRoles goes back to all of them
+   */
+  RolePage(Workspace workspace, ScoreSheet sheet, Part part, Runnable allRoles) {
     this.workspace = workspace;
     this.sheet = sheet;
     this.part = part;
@@ -99,7 +103,13 @@ final class RolePage extends VBox {
                 + " from there.",
             "quiet",
             "small");
-    getChildren().addAll(grid, words);
+    Button back = new Button("All roles", Icons.of(Feather.ARROW_LEFT));
+    back.getStyleClass().add("tool-toggle");
+    back.setId("all-roles");
+    back.setOnAction(e -> allRoles.run());
+    HBox foot = new HBox(12, back, words);
+    foot.setAlignment(Pos.CENTER_LEFT);
+    getChildren().addAll(grid, foot);
   }
 
   private void addRow(GridPane grid, Entry entry, Audio stem, int row) {

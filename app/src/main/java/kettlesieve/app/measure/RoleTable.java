@@ -1,6 +1,9 @@
 package kettlesieve.app.measure;
 
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
@@ -68,13 +71,17 @@ final class RoleTable extends VBox {
                 .toList());
     for (boolean composite : new boolean[] {false, true}) {
       for (String role : roles) {
-        if (Roles.composite(role) == composite) {
+        if (Roles.composite(role) == composite && scored(role)) {
           addRow(role, row++, chooseRole);
         }
       }
     }
     getChildren().add(grid);
     BestSet.of(sheet).ifPresent(set -> getChildren().add(bestSet(set)));
+    List<String> others = roles.stream().filter(r -> !scored(r)).toList();
+    if (!others.isEmpty()) {
+      getChildren().add(notTold(others, chooseRole));
+    }
     getChildren()
         .add(
             Texts.wrapped(
@@ -85,35 +92,56 @@ final class RoleTable extends VBox {
   }
 
   private void addRow(String role, int row, Consumer<String> chooseRole) {
+    grid.add(name(role, chooseRole), 0, row);
+    List<Entry> ranked = sheet.ranked(new Part(role, excerpt));
+    Entry first = ranked.get(0);
+    grid.add(who(first), 1, row);
+    Label score = Texts.of(Numbers.fixed(first.card().overall().orElseThrow().value(), 0));
+    GridPane.setHalignment(score, HPos.RIGHT);
+    grid.add(score, 2, row);
+    grid.add(tied(first), 3, row);
+    grid.add(costliest(first), 4, row);
+    Label took = Texts.of(Costs.words(first.version().cost()), "quiet", "small");
+    took.setMinWidth(USE_PREF_SIZE);
+    grid.add(took, 5, row);
+    grid.add(weight(role), 6, row);
+  }
+
+  private static Button name(String role, Consumer<String> chooseRole) {
     Button name = new Button(Sentences.begun(role));
     name.getStyleClass().setAll("button", "spot-button");
-    name.setId("role-" + role.replace(' ', '-'));
+    name.setId("lead-" + role.replace(' ', '-'));
     name.setTooltip(new Tooltip("Every tool's stem " + role + " side by side"));
     name.setMaxWidth(220);
     name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
     name.setOnAction(e -> chooseRole.accept(role));
-    grid.add(name, 0, row);
-    List<Entry> ranked = sheet.ranked(new Part(role, excerpt));
-    Entry first = ranked.get(0);
-    if (first.scored()) {
-      grid.add(who(first), 1, row);
-      Label score = Texts.of(Numbers.fixed(first.card().overall().orElseThrow().value(), 0));
-      GridPane.setHalignment(score, HPos.RIGHT);
-      grid.add(score, 2, row);
-      grid.add(tied(first), 3, row);
-      grid.add(costliest(first), 4, row);
-      Label took = Texts.of(Costs.words(first.version().cost()), "quiet", "small");
-      took.setMinWidth(USE_PREF_SIZE);
-      grid.add(took, 5, row);
-    } else {
-      Label why = Texts.wrapped(Sentences.begun(reason(first)), "quiet", "small");
-      grid.add(why, 1, row, 5, 1);
-    }
-    grid.add(weight(role), 6, row);
+    return name;
   }
 
-  private static String reason(Entry entry) {
-    return entry.reasonNotMeasured("bleed").orElse("it has no score");
+  private boolean scored(String role) {
+    return sheet.entries(new Part(role, excerpt)).stream().anyMatch(Entry::scored);
+  }
+
+  /** The roles that cannot be judged, each reason once. */
+  private Node notTold(List<String> roles, Consumer<String> chooseRole) {
+    Map<String, List<String>> byReason = new LinkedHashMap<>();
+    for (String role : roles) {
+      Entry entry = sheet.ranked(new Part(role, excerpt)).get(0);
+      String reason = entry.reasonNotMeasured("bleed").orElse("it has no score");
+      byReason.computeIfAbsent(reason, r -> new ArrayList<>()).add(role);
+    }
+    VBox box = new VBox(4, Texts.of("Not judged", "section"));
+    box.setId("roles-not-judged");
+    byReason.forEach(
+        (reason, of) -> {
+          HBox line = new HBox(2);
+          line.setAlignment(Pos.CENTER_LEFT);
+          of.forEach(role -> line.getChildren().add(name(role, chooseRole)));
+          Label why = Texts.wrapped(Sentences.begun(reason) + ".", "quiet", "small");
+          why.setPadding(new Insets(0, 0, 0, 7));
+          box.getChildren().addAll(line, why);
+        });
+    return box;
   }
 
   private Node who(Entry entry) {

@@ -32,7 +32,7 @@ final class RolesView extends StackPane {
     } else if (part.role().isEmpty()) {
       scroll.setContent(new RoleTable(workspace, sheet, part.excerpt(), chooseRole));
     } else {
-      scroll.setContent(new RolePage(workspace, sheet, part));
+      scroll.setContent(new RolePage(workspace, sheet, part, () -> chooseRole.accept("")));
     }
   }
 }

@@ -40,7 +40,7 @@ final class StemLane extends CanvasPane {
     this.fullHeight = fullHeight;
     view.setTotal(seconds);
     setMinHeight(44);
-    setPrefHeight(58);
+    setPrefHeight(66);
     setMinWidth(120);
     setOnMouseClicked(e -> clicked.at(view.time(e.getX(), Math.max(1, getWidth()))));
   }

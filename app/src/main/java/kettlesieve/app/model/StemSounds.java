@@ -6,11 +6,17 @@ import java.util.Optional;
 import java.util.Set;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.RoleSum;
+import kettlesieve.core.measure.Part;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.SumAudio;
 
 /** The stems of versions as they are heard and drawn: as delivered, or formed of others. */
 public final class StemSounds {
+  /** Under this a null test is passed. */
+  private static final double ADDS_UP = -90;
+
   private final Workspace workspace;
 
   StemSounds(Workspace workspace) {
@@ -36,17 +42,38 @@ public final class StemSounds {
             });
   }
 
-  /** What the stems of a version leave of the source; empty if it is not ready or has none. */
-  public Optional<Audio> left(String versionId) {
-    Prepared prepared = workspace.state(versionId).prepared();
-    if (prepared == null
-        || prepared.stems().isEmpty()
-        || workspace.sourceProperty().get() == null) {
+  /**
+   * What the stems of a version leave of the source; empty if it is not ready or has none.
+   *
+   * @param id of a version, or {@link Listening#REFERENCE} for the true stems
+   */
+  public Optional<Audio> left(String id) {
+    Prepared prepared = workspace.state(id).prepared();
+    Map<String, Audio> stems =
+        id.equals(Listening.REFERENCE)
+            ? workspace.trueStems()
+            : prepared == null ? Map.of() : prepared.stems();
+    if (stems.isEmpty() || workspace.sourceProperty().get() == null) {
       return Optional.empty();
     }
     Audio source = workspace.sourceProperty().get().audio();
-    Audio all = together(prepared.stems(), List.copyOf(prepared.stems().keySet()), source);
+    Audio all = together(stems, List.copyOf(stems.keySet()), source);
     return Optional.of(SumAudio.remainder(source, List.of(all)));
+  }
+
+  /** The null test of a version in words; empty where it was not measured. */
+  public String leftWords(String versionId) {
+    ScoreSheet sheet = workspace.sheetProperty().get();
+    return Optional.ofNullable(sheet)
+        .flatMap(s -> s.entry(Part.ALL, versionId))
+        .flatMap(e -> e.reading("sum-residual"))
+        .map(Reading::value)
+        .map(
+            db ->
+                Numbers.fixed(db, 0)
+                    + " dB of the mix"
+                    + (db < ADDS_UP ? ": the stems add up" : ""))
+        .orElse("");
   }
 
   private static Audio together(Map<String, Audio> stems, List<String> roles, Audio source) {
