@@ -5,7 +5,10 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
@@ -32,6 +35,7 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.Start;
+import org.testfx.util.WaitForAsyncUtils;
 
 /** The other kinds of job in the real window: gathering, matching, listening. */
 class JobsWindowTest extends WindowFixture {
@@ -422,6 +426,65 @@ class JobsWindowTest extends WindowFixture {
     robot.push(KeyCode.SPACE);
     robot.clickOn("#own-time");
     robot.clickOn("#own-time");
+  }
+
+  @Test
+  void attacksPitchAndFormantsAreSetSideBySide(FxRobot robot) throws Exception {
+    open(robot, "tide-table");
+    await(
+        () ->
+            WaitForAsyncUtils.waitForAsyncFx(
+                5_000, () -> workspace.ownTime().of("v4").isPresent()));
+    var traces = WaitForAsyncUtils.waitForAsyncFx(5_000, () -> workspace.ownTime().of("v1"));
+    // Attacks go where an even stretch by 0.8 puts them.
+    assertThat(traces.orElseThrow().hits()).hasSizeGreaterThan(10);
+    assertThat(traces.orElseThrow().hits())
+        .allSatisfy(h -> assertThat(h.version()).isCloseTo(0.8 * h.source(), within(0.05)));
+    goTo(robot, Step.LISTEN);
+    robot.clickOn("#tie-attacks");
+    robot.clickOn("#tie-attacks");
+    goTo(robot, Step.MEASURE);
+    robot.clickOn("#face-timing");
+    Label title = find(robot, "#attack-title", Label.class);
+    String first = title.getText();
+    assertThat(first).startsWith("Attack ");
+    assertThat(find(robot, "#attack-words-v3", Label.class).getText()).contains("of its rise");
+    robot.push(KeyCode.N);
+    assertThat(title.getText()).isNotEqualTo(first);
+    robot.push(KeyCode.P);
+    assertThat(title.getText()).isEqualTo(first);
+    robot.clickOn("#attack-of-v2");
+    await(() -> workspace.listening().playing());
+    assertThat(workspace.listening().chosenProperty().get()).isEqualTo("v2");
+    robot.interact(() -> workspace.listening().stop());
+    robot.clickOn("#face-pitch");
+    await(() -> robot.lookup("#formants-source").tryQuery().isPresent());
+    assertThat(find(robot, "#formants-source", Label.class).getText()).contains("Hz");
+    // The one played faster carries its formants up with it.
+    await(() -> robot.lookup("#formants-v1").tryQuery().isPresent());
+    List<Double> source = formants(robot, "source");
+    assertThat(shared(source, formants(robot, "v2"), 1)).isGreaterThanOrEqualTo(2);
+    assertThat(shared(source, formants(robot, "v1"), 1.25))
+        .isGreaterThanOrEqualTo(2)
+        .isGreaterThan(shared(source, formants(robot, "v1"), 1));
+  }
+
+  private static List<Double> formants(FxRobot robot, String of) {
+    List<Double> all = new ArrayList<>();
+    Matcher each =
+        Pattern.compile("([0-9.]+) (k?)Hz")
+            .matcher(find(robot, "#formants-" + of, Label.class).getText());
+    while (each.find()) {
+      all.add(Double.parseDouble(each.group(1)) * (each.group(2).isEmpty() ? 1 : 1000));
+    }
+    return all;
+  }
+
+  /** How many formants of a voice another has, so many times as high. */
+  private static long shared(List<Double> of, List<Double> in, double factor) {
+    return of.stream()
+        .filter(f -> in.stream().anyMatch(x -> Math.abs(x / (factor * f) - 1) < 0.06))
+        .count();
   }
 
   @Test

@@ -114,6 +114,12 @@ final class LanePicture extends CanvasPane {
       frequencies(g, width, height);
     }
     lost(g, width, height);
+    if (style.ties() && !source) {
+      workspace
+          .ownTime()
+          .of(versionId)
+          .ifPresent(t -> TiePainter.paint(g, view, t, style.ownTime(), shownMap(), width, height));
+    }
     if (style.left() && !source) {
       words(g, workspace.stems().leftWords(versionId), 26);
     }
@@ -126,6 +132,10 @@ final class LanePicture extends CanvasPane {
       double depth = withBand ? Math.abs(draggedY - pressedY) : height;
       g.fillRect(Math.min(pressed, dragged), top, Math.abs(dragged - pressed), depth);
     }
+  }
+
+  private DoubleUnaryOperator shownMap() {
+    return workspace.state(versionId).prepared().map()::inverse;
   }
 
   /** Of one stem heard alone: where its role is missing. */

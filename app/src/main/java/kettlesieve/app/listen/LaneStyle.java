@@ -25,6 +25,7 @@ final class LaneStyle {
   private FrequencyScale scale = FrequencyScale.MEL;
   private boolean ownTime;
   private boolean left;
+  private boolean ties = true;
 
   Picture picture() {
     return picture;
@@ -40,6 +41,15 @@ final class LaneStyle {
 
   void setScale(FrequencyScale value) {
     scale = value;
+  }
+
+  /** Whether attacks are tied to where they went. */
+  boolean ties() {
+    return ties;
+  }
+
+  void setTies(boolean value) {
+    ties = value;
   }
 
   /** Whether what the stems leave of the mix is drawn, in place of them. */

@@ -65,6 +65,7 @@ public final class ListenView extends VBox {
   private final MarkList marks;
   private final CheckBox ownTime = new CheckBox("Own time");
   private final CheckBox left = new CheckBox("What is left");
+  private final CheckBox ties = new CheckBox("Tie attacks");
   private static final ButtonType BEGIN = new ButtonType("Begin", ButtonBar.ButtonData.OK_DONE);
 
   private final List<ToggleButton> pictureButtons = new ArrayList<>();
@@ -106,6 +107,10 @@ public final class ListenView extends VBox {
     workspace.listening().chosenProperty().addListener((o, was, is) -> markChosen());
     workspace.listening().rolesProperty().addListener((o, was, is) -> rebuild());
     workspace.listening().bandProperty().addListener((o, was, is) -> laneList.forEach(Lane::renew));
+    workspace
+        .ownTime()
+        .changesProperty()
+        .addListener((o, was, is) -> laneList.forEach(Lane::renew));
     sourceChanged();
   }
 
@@ -148,6 +153,18 @@ public final class ListenView extends VBox {
           rebuild();
           total();
         });
+    ties.setId("tie-attacks");
+    ties.setSelected(style.ties());
+    ties.setTooltip(
+        new Tooltip(
+            "A line from each strong attack of the source to where it went; a cross where it was"
+                + " lost"));
+    ties.setOnAction(
+        e -> {
+          style.setTies(ties.isSelected());
+          laneList.forEach(Lane::renew);
+        });
+    ties.setMinWidth(USE_PREF_SIZE);
     left.setId("null-lanes");
     left.setTooltip(
         new Tooltip(
@@ -187,6 +204,7 @@ public final class ListenView extends VBox {
         .addAll(
             scale,
             ownTime,
+            ties,
             left,
             hint,
             gap,
@@ -256,6 +274,8 @@ public final class ListenView extends VBox {
         workspace.comparison().job() == Job.STRETCH || workspace.comparison().job() == Job.PITCH;
     ownTime.setVisible(stretched);
     ownTime.setManaged(stretched);
+    ties.setVisible(stretched);
+    ties.setManaged(stretched);
     boolean stems = workspace.comparison().job() == Job.STEMS;
     left.setVisible(stems);
     left.setManaged(stems);

@@ -66,6 +66,10 @@ public final class MeasureView extends VBox {
   private final BleedView bleed;
   private final ToggleButton rolesFace;
   private final RolesView rolesView;
+  private final ToggleButton timingFace;
+  private final TimingView timing;
+  private final ToggleButton pitchFace;
+  private final PitchView pitch;
   private final ComboBox<String> roles = new ComboBox<>();
   private final HBox shares = new HBox(0);
   private final ComboBox<String> excerpts = new ComboBox<>();
@@ -81,6 +85,8 @@ public final class MeasureView extends VBox {
     this.contrast = new ContrastView(workspace);
     this.clipping = new ClippingView(workspace);
     this.bleed = new BleedView(workspace);
+    this.timing = new TimingView(workspace);
+    this.pitch = new PitchView(workspace);
     this.rolesView = new RolesView(workspace, this::chooseRole);
     getStyleClass().add("page");
     setId("measure");
@@ -102,6 +108,8 @@ public final class MeasureView extends VBox {
     faceButton("Gain and harm", "face-trade-off", tradeOff);
     faceButton("Two versions", "face-contrast", contrast);
     clippingFace = faceButton("Clipped passages", "face-clipping", clipping);
+    timingFace = faceButton("Time and attacks", "face-timing", timing);
+    pitchFace = faceButton("Pitch and formants", "face-pitch", pitch);
     rolesFace = faceButton("Role by role", "face-roles", rolesView);
     bleedFace = faceButton("Who is in whom", "face-bleed", bleed);
     shares.getStyleClass().add("shares");
@@ -208,6 +216,14 @@ public final class MeasureView extends VBox {
     only(clippingFace, workspace.comparison().job() == Job.DECLIP);
     only(bleedFace, workspace.comparison().job() == Job.STEMS);
     only(rolesFace, workspace.comparison().job() == Job.STEMS);
+    boolean ownTime =
+        workspace.comparison().job() == Job.STRETCH || workspace.comparison().job() == Job.PITCH;
+    only(timingFace, ownTime);
+    only(pitchFace, ownTime);
+    if (ownTime) {
+      timing.fill();
+      pitch.fill();
+    }
     String missing = missing(scores);
     if (missing != null) {
       sheetHolder.getChildren().setAll(Texts.wrapped(missing, "quiet"));
@@ -393,6 +409,8 @@ public final class MeasureView extends VBox {
   public void stepSpot(int by) {
     if (face.getChildren().contains(clipping)) {
       clipping.step(by);
+    } else if (face.getChildren().contains(timing)) {
+      timing.step(by);
     } else if (face.getChildren().contains(bleed)) {
       bleed.stepSpot(by);
     } else {

@@ -18,9 +18,10 @@ import kettlesieve.core.signal.TimeMap;
  * @param map from the source's time to that of {@code matched}
  * @param stems the matched stems by role; empty for a version in one file
  * @param track for the player
+ * @param from as it was matched; null for a clean recording
  */
 public record Prepared(
-    Match match, Audio matched, TimeMap map, Map<String, Audio> stems, Track track) {
+    Match match, Audio matched, TimeMap map, Map<String, Audio> stems, Track track, Matched from) {
 
   /** Of a version that was matched against a source. */
   static Prepared of(Matched matched, Audio source) {
@@ -33,7 +34,7 @@ public record Prepared(
     } else {
       track = Track.stems(source, heard.stems());
     }
-    return new Prepared(matched.match(), heard.audio(), heard.map(), heard.stems(), track);
+    return new Prepared(matched.match(), heard.audio(), heard.map(), heard.stems(), track, matched);
   }
 
   /** As it sounds, for what leaves the program. */

@@ -63,6 +63,7 @@ public final class Workspace implements AutoCloseable {
   private final ObjectProperty<Step> step = new SimpleObjectProperty<>(Step.GATHER);
   private final Selection selection = new Selection();
   private final StemSounds stems = new StemSounds(this);
+  private final OwnTime ownTime;
   private final SheetLayout sheetLayout;
   private final LastFolder lastFolder;
   private Prepared preparedReference;
@@ -87,6 +88,7 @@ public final class Workspace implements AutoCloseable {
     this.workshop = new Workshop(this, ui, reader, stateFolder);
     this.rounds = new Rounds(this, outputs, text -> ui.execute(() -> message.set(text)));
     this.handover = new Handover(this, ui, stateFolder);
+    this.ownTime = new OwnTime(this, ui);
     this.document = new Document(stateFolder, this::show);
     this.sheetLayout = new SheetLayout(stateFolder);
     this.lastFolder = new LastFolder(stateFolder);
@@ -372,6 +374,11 @@ public final class Workspace implements AutoCloseable {
     return stems;
   }
 
+  /** What is drawn of versions in their own time. */
+  public OwnTime ownTime() {
+    return ownTime;
+  }
+
   /** Where versions are made. */
   public Workshop workshop() {
     return workshop;
@@ -458,6 +465,7 @@ public final class Workspace implements AutoCloseable {
     pipeline.close();
     workshop.close();
     handover.close();
+    ownTime.close();
     rounds.close();
     listening.close();
     document.close();

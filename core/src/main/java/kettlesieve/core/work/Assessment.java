@@ -34,6 +34,7 @@ import kettlesieve.core.measure.StemSet;
 import kettlesieve.core.measure.Subject;
 import kettlesieve.core.measure.Taken;
 import kettlesieve.core.measure.Warp;
+import kettlesieve.core.measure.cells.WarpTraces;
 import kettlesieve.core.score.Notice;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.signal.Audio;
@@ -258,6 +259,11 @@ public final class Assessment {
             .toList();
     taken.put(Part.ALL.role(), new Taken(readings, missing));
     return taken;
+  }
+
+  /** What can be drawn of a version in its own time. */
+  public WarpTraces traces(StretchedVersion version) {
+    return WarpTraces.of((Warp) subject(version, Stop.NEVER));
   }
 
   private Subject subject(Matched matched, Stop stop) {

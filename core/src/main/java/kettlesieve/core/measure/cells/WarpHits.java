@@ -31,7 +31,14 @@ public final class WarpHits {
    * @param rise mean rise of the source's levels there, dB
    * @param kept the same of the version
    */
-  public record Hit(double source, double version, double rise, double kept) {}
+  public record Hit(double source, double version, double rise, double kept) {
+    private static final double LOST = 0.2;
+
+    /** Whether next to nothing of it is left. */
+    public boolean lost() {
+      return kept < LOST * rise;
+    }
+  }
 
   private final List<Hit> hits = new ArrayList<>();
   private final float[][] sourceLevels;

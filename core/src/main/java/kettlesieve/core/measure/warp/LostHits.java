@@ -19,7 +19,6 @@ import kettlesieve.core.signal.Statistics;
 /** Attacks that are not there any more. */
 @AutoService(Measure.class)
 public final class LostHits implements WarpMeasure {
-  private static final double LEAST_RATIO = 0.2;
   private static final double SOFTER_DB = 10;
   private static final double BEFORE_SECONDS = 0.005;
   private static final double AFTER_SECONDS = 0.030;
@@ -60,7 +59,7 @@ public final class LostHits implements WarpMeasure {
     PlaceGrid places = PlaceGrid.ofTime(warp.source().timeline(), 50, source.sampleRate() / 2.0);
     for (int i = 0; i < change.length; i++) {
       WarpHits.Hit hit = hits.get(i);
-      boolean gone = hit.kept() < LEAST_RATIO * hit.rise() || change[i] < usual - SOFTER_DB;
+      boolean gone = hit.lost() || change[i] < usual - SOFTER_DB;
       int frame = warp.frame(hit.source());
       lost.add(warp.source().timeline().block(frame), gone ? 100 : 0, 1);
       places.add(frame, 0, gone ? 100 : 0, 1);

@@ -1,0 +1,125 @@
+package kettlesieve.app.measure;
+
+import java.util.List;
+import java.util.function.DoubleConsumer;
+import javafx.scene.canvas.GraphicsContext;
+import javafx.scene.paint.Color;
+import javafx.scene.text.Font;
+import javafx.scene.text.TextAlignment;
+import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.CanvasPane;
+import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Ticks;
+import kettlesieve.app.shared.TimeRuler;
+import kettlesieve.app.shared.VersionSign;
+import kettlesieve.core.comparison.Version;
+import kettlesieve.core.match.MapFit;
+import kettlesieve.core.measure.cells.WarpHits;
+import kettlesieve.core.measure.cells.WarpTraces;
+
+/** How far each version strays from an even stretch, over the source's time; attacks below. */
+final class DeviationPlot extends CanvasPane {
+  private static final double RULER = 18;
+  private static final double ATTACKS = 12;
+  private static final double LEAST_MS = 5;
+
+  private final Workspace workspace;
+  private double chosen = Double.NaN;
+
+  DeviationPlot(Workspace workspace, DoubleConsumer choose) {
+    this.workspace = workspace;
+    setId("deviation");
+    setMinHeight(170);
+    setPrefHeight(190);
+    setAccessibleText("How far each version strays from an even stretch, over time");
+    setOnMouseClicked(e -> choose.accept(e.getX() / Math.max(1, getWidth()) * total()));
+  }
+
+  private double total() {
+    var source = workspace.sourceProperty().get();
+    return source == null ? 1 : source.audio().seconds();
+  }
+
+  void choose(double seconds) {
+    chosen = seconds;
+    repaint();
+  }
+
+  @Override
+  protected void paint(GraphicsContext g, double width, double height) {
+    g.setFill(Ink.PANEL);
+    g.fillRect(0, 0, width, height);
+    double bottom = height - RULER - ATTACKS;
+    List<Version> versions = workspace.comparison().versions();
+    double most = LEAST_MS;
+    for (Version v : versions) {
+      for (MapFit.Deviation d :
+          workspace.ownTime().of(v.id()).map(WarpTraces::deviation).orElse(List.of())) {
+        most = Math.max(most, 1.1 * Math.abs(1000 * d.off()));
+      }
+    }
+    double[] range = {-most, most};
+    g.setFont(Font.font("Source Sans 3", 12));
+    g.setTextAlign(TextAlignment.LEFT);
+    for (double value : Ticks.between(-most, most, 4)) {
+      double y = Math.round(y(value, most, bottom)) + 0.5;
+      g.setStroke(value == 0 ? Ink.QUIET : Color.web("#ECE7DC"));
+      g.setLineWidth(1);
+      g.strokeLine(0, y, width, y);
+      g.setFill(Ink.QUIET);
+      g.fillText(Ticks.text(value, range) + " ms", 4, y - 2);
+    }
+    for (int i = 0; i < versions.size(); i++) {
+      int index = i;
+      workspace
+          .ownTime()
+          .of(versions.get(i).id())
+          .ifPresent(t -> line(g, t.deviation(), index, range[1], width, bottom));
+    }
+    attacks(g, versions, width, bottom);
+    TimeRuler.draw(g, 0, total(), width, height - RULER, RULER);
+    g.setStroke(Ink.RULE);
+    g.setLineWidth(1);
+    g.strokeRect(0.5, 0.5, width - 1, height - 1);
+  }
+
+  private static double y(double ms, double most, double bottom) {
+    return bottom / 2 * (1 - ms / most);
+  }
+
+  private void line(
+      GraphicsContext g,
+      List<MapFit.Deviation> knots,
+      int index,
+      double most,
+      double width,
+      double bottom) {
+    g.setStroke(VersionSign.color(index));
+    g.setLineWidth(1.6);
+    g.beginPath();
+    for (int i = 0; i < knots.size(); i++) {
+      double x = knots.get(i).seconds() / total() * width;
+      double y = y(1000 * knots.get(i).off(), most, bottom);
+      if (i == 0) {
+        g.moveTo(x, y);
+      } else {
+        g.lineTo(x, y);
+      }
+    }
+    g.stroke();
+  }
+
+  /** The source's strong attacks; those that any version lost are marked. */
+  private void attacks(GraphicsContext g, List<Version> versions, double width, double bottom) {
+    for (Version v : versions) {
+      for (WarpHits.Hit hit :
+          workspace.ownTime().of(v.id()).map(WarpTraces::hits).orElse(List.of())) {
+        double x = hit.source() / total() * width;
+        boolean now = Math.abs(hit.source() - chosen) < 1e-6;
+        g.setStroke(now ? Ink.WARNING : Ink.QUIET);
+        g.setLineWidth(now ? 2.5 : 1);
+        g.strokeLine(x, now ? 0 : bottom + 2, x, bottom + ATTACKS - 1);
+      }
+    }
+  }
+}

@@ -1,0 +1,153 @@
+package kettlesieve.app.measure;
+
+import java.util.List;
+import java.util.function.DoubleConsumer;
+import javafx.scene.canvas.GraphicsContext;
+import javafx.scene.paint.Color;
+import javafx.scene.text.Font;
+import javafx.scene.text.TextAlignment;
+import kettlesieve.app.model.Numbers;
+import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.CanvasPane;
+import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.TimeRuler;
+import kettlesieve.app.shared.VersionSign;
+import kettlesieve.core.comparison.Version;
+import kettlesieve.core.measure.cells.WarpTraces;
+import kettlesieve.core.measure.cells.WarpVoices;
+
+/** The pitch of the voice over the source's time: what was asked for in ink, versions over it. */
+final class PitchPlot extends CanvasPane {
+  private static final double RULER = 18;
+  private static final double GAP_SECONDS = 0.025;
+
+  private final Workspace workspace;
+  private double chosen = Double.NaN;
+
+  PitchPlot(Workspace workspace, DoubleConsumer choose) {
+    this.workspace = workspace;
+    setId("pitch-trace");
+    setMinHeight(120);
+    setPrefHeight(210);
+    setAccessibleText("The pitch of source and versions over time");
+    setOnMouseClicked(e -> choose.accept(e.getX() / Math.max(1, getWidth()) * total()));
+  }
+
+  private double total() {
+    var source = workspace.sourceProperty().get();
+    return source == null ? 1 : source.audio().seconds();
+  }
+
+  void choose(double seconds) {
+    chosen = seconds;
+    repaint();
+  }
+
+  private List<WarpVoices.Frame> frames(Version v) {
+    return workspace.ownTime().of(v.id()).map(WarpTraces::voices).orElse(List.of());
+  }
+
+  @Override
+  protected void paint(GraphicsContext g, double width, double height) {
+    g.setFill(Ink.PANEL);
+    g.fillRect(0, 0, width, height);
+    double bottom = height - RULER;
+    List<Version> versions = workspace.comparison().versions();
+    double low = Double.POSITIVE_INFINITY;
+    double high = 0;
+    for (Version v : versions) {
+      double pitch = workspace.ownTime().of(v.id()).map(WarpTraces::pitch).orElse(1.0);
+      for (WarpVoices.Frame f : frames(v)) {
+        for (double hz : new double[] {f.before() * pitch, f.after()}) {
+          if (Double.isFinite(hz)) {
+            low = Math.min(low, hz);
+            high = Math.max(high, hz);
+          }
+        }
+      }
+    }
+    if (low > high) {
+      g.setFill(Ink.QUIET);
+      g.setFont(Font.font("Source Sans 3", 13));
+      g.setTextAlign(TextAlignment.LEFT);
+      g.fillText("There is no single voice to follow here.", 14, bottom / 2);
+    } else {
+      double[] range = {Math.log(low / 1.06), Math.log(high * 1.06)};
+      axis(g, range, width, bottom);
+      // What was asked for is the same for all: the source, moved.
+      versions.stream()
+          .filter(v -> !frames(v).isEmpty())
+          .findFirst()
+          .ifPresent(
+              v -> {
+                double pitch = workspace.ownTime().of(v.id()).map(WarpTraces::pitch).orElse(1.0);
+                trace(g, frames(v), true, pitch, range, width, bottom, Ink.INK, 3);
+              });
+      for (int i = 0; i < versions.size(); i++) {
+        Color color = VersionSign.color(i);
+        trace(g, frames(versions.get(i)), false, 1, range, width, bottom, color, 1.4);
+      }
+      if (!Double.isNaN(chosen)) {
+        double x = chosen / total() * width;
+        g.setStroke(Ink.WARNING);
+        g.setLineWidth(1.5);
+        g.strokeLine(x, 0, x, bottom);
+      }
+    }
+    TimeRuler.draw(g, 0, total(), width, bottom, RULER);
+    g.setStroke(Ink.RULE);
+    g.setLineWidth(1);
+    g.strokeRect(0.5, 0.5, width - 1, height - 1);
+  }
+
+  private static void axis(GraphicsContext g, double[] range, double width, double bottom) {
+    g.setFont(Font.font("Source Sans 3", 12));
+    g.setTextAlign(TextAlignment.LEFT);
+    for (double hz : new double[] {60, 80, 100, 125, 150, 200, 250, 300, 400, 500, 700}) {
+      double y = y(hz, range, bottom);
+      if (y > 12 && y < bottom - 2) {
+        g.setStroke(Color.web("#ECE7DC"));
+        g.setLineWidth(1);
+        g.strokeLine(0, y, width, y);
+        g.setFill(Ink.QUIET);
+        g.fillText(Numbers.hz(hz), 4, y - 2);
+      }
+    }
+  }
+
+  private static double y(double hz, double[] range, double bottom) {
+    return bottom * (1 - (Math.log(hz) - range[0]) / (range[1] - range[0]));
+  }
+
+  private void trace(
+      GraphicsContext g,
+      List<WarpVoices.Frame> frames,
+      boolean source,
+      double factor,
+      double[] range,
+      double width,
+      double bottom,
+      Color color,
+      double thickness) {
+    g.setStroke(source ? color.deriveColor(0, 1, 1, 0.4) : color);
+    g.setLineWidth(thickness);
+    double lastX = Double.NaN;
+    double lastY = 0;
+    double lastTime = 0;
+    for (WarpVoices.Frame f : frames) {
+      double hz = source ? f.before() * factor : f.after();
+      if (!Double.isFinite(hz)) {
+        lastX = Double.NaN;
+        continue;
+      }
+      double x = f.source() / total() * width;
+      double y = y(hz, range, bottom);
+      if (!Double.isNaN(lastX) && f.source() - lastTime < GAP_SECONDS) {
+        g.strokeLine(lastX, lastY, x, y);
+      }
+      lastX = x;
+      lastY = y;
+      lastTime = f.source();
+    }
+  }
+}
