@@ -50,6 +50,21 @@ class EarStatisticsTest {
     }
   }
 
+  /**
+   * psyphy 0.2-3 for R (K. Knoblauch), {@code dprime.ABX(Pc.unb, method = "IO")}, after Macmillan
+   * and Creelman, "Detection Theory", 1991; made by {@code fixtures/make_listening.R}.
+   */
+  @ParameterizedTest
+  @CsvSource({
+    "0.55, 0.6862", "0.60, 1.0019", "0.65, 1.2716", "0.70, 1.5287", "0.75, 1.7904",
+    "0.80, 2.0726", "0.85, 2.3971", "0.90, 2.8073", "0.95, 3.4327", "0.99, 4.6872"
+  })
+  void sensitivityIsThatOfTheTable(double share, double expected) {
+    int trials = 10_000;
+    AbxResult result = new AbxResult((int) Math.round(share * trials), trials);
+    assertThat(result.sensitivity()).isCloseTo(expected, within(0.001));
+  }
+
   /** A listener of known sensitivity who compares X with A and with B, many times over. */
   @Test
   void sensitivityIsThatOfAnIndependentlyComparingListener() {
