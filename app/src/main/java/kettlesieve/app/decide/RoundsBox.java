@@ -7,6 +7,7 @@ import java.util.Optional;
 import javafx.geometry.Insets;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
+import javafx.scene.control.Label;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -45,6 +46,11 @@ final class RoundsBox extends VBox {
     List<Round> rounds = workspace.comparison().rounds();
     for (int i = rounds.size() - 1; i >= 0; i--) {
       getChildren().add(round(rounds.get(i), sheet));
+    }
+    for (String together : EarTable.together(workspace.comparison())) {
+      Label words = Texts.wrapped(together.strip(), "small");
+      words.setId("rounds-together");
+      getChildren().add(words);
     }
     for (ListeningSheet s : workspace.comparison().sheets()) {
       getChildren().add(Texts.wrapped(EarTable.of(workspace.comparison(), s).strip(), "small"));

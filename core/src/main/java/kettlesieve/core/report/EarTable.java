@@ -6,6 +6,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
+import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ListeningSheet;
@@ -46,11 +48,65 @@ public final class EarTable {
         count,
         count == 1 ? "" : "s");
     if (count > 0) {
+      List<String> items = List.copyOf(sheet.letters().values());
+      UnaryOperator<String> name =
+          item -> name(comparison, item) + " (" + letter(sheet, item) + ")";
       if (sheet.kind() == Round.Kind.RATING) {
-        ratings(comparison, sheet, text);
+        ratings(sheet.rounds(), items, name, text);
       } else {
-        preferences(comparison, sheet, text);
+        preferences(sheet.rounds(), items, name, text);
       }
+    }
+    return text.toString();
+  }
+
+  /**
+   * Finished rounds of the same items, kind, question and role, summed up: one text for each group
+   * of two or more, whoever listened.
+   */
+  public static List<String> together(Comparison comparison) {
+    Map<List<Object>, List<Round>> groups = new LinkedHashMap<>();
+    for (Round round : comparison.rounds()) {
+      if (round.done() && round.kind() != Round.Kind.ABX) {
+        List<Object> same =
+            List.of(round.kind(), round.question(), round.role(), Set.copyOf(round.items()));
+        groups.computeIfAbsent(same, g -> new ArrayList<>()).add(round);
+      }
+    }
+    List<String> texts = new ArrayList<>();
+    for (List<Round> rounds : groups.values()) {
+      if (rounds.size() > 1) {
+        texts.add(together(comparison, rounds));
+      }
+    }
+    return texts;
+  }
+
+  private static String together(Comparison comparison, List<Round> rounds) {
+    Round first = rounds.get(0);
+    StringBuilder text = new StringBuilder();
+    List<String> who =
+        rounds.stream().map(Round::listener).filter(l -> !l.isEmpty()).distinct().toList();
+    line(
+        text,
+        "%d rounds together, %s, %s%s%s",
+        rounds.size(),
+        first.kind().title().toLowerCase(Locale.ROOT),
+        first.question().words(),
+        first.role().isEmpty() ? "" : ", " + first.role(),
+        who.isEmpty() ? "" : ": " + String.join(", ", who));
+    // What takes part without being a version is found in the trials.
+    List<String> items =
+        rounds.stream()
+            .flatMap(r -> r.trials().stream())
+            .flatMap(t -> t.items().stream())
+            .distinct()
+            .toList();
+    UnaryOperator<String> name = item -> name(comparison, item);
+    if (first.kind() == Round.Kind.RATING) {
+      ratings(rounds, items, name, text);
+    } else {
+      preferences(rounds, items, name, text);
     }
     return text.toString();
   }
@@ -59,10 +115,11 @@ public final class EarTable {
     text.append(String.format(Locale.ROOT, pattern, values)).append('\n');
   }
 
-  private static void ratings(Comparison comparison, ListeningSheet sheet, StringBuilder text) {
+  private static void ratings(
+      List<Round> rounds, List<String> items, UnaryOperator<String> name, StringBuilder text) {
     // By listener: whoever does not find the hidden reference is set aside, and said so.
     Map<String, List<Map<String, Double>>> byListener = new LinkedHashMap<>();
-    for (Round round : sheet.rounds()) {
+    for (Round round : rounds) {
       String who = round.listener().isEmpty() ? round.id() : round.listener();
       byListener.computeIfAbsent(who, w -> new ArrayList<>()).add(Ratings.of(round));
     }
@@ -77,7 +134,6 @@ public final class EarTable {
           }
         });
     Ratings ratings = new Ratings(kept);
-    List<String> items = List.copyOf(sheet.letters().values());
     if (!kept.isEmpty()) {
       line(text, "  median  quartiles");
       items.stream()
@@ -86,23 +142,28 @@ public final class EarTable {
               i ->
                   line(
                       text,
-                      "  %6.1f  %5.1f to %5.1f  %s (%s)",
+                      "  %6.1f  %5.1f to %5.1f  %s",
                       ratings.median(i),
                       ratings.quartiles(i)[0],
                       ratings.quartiles(i)[1],
-                      name(comparison, i),
-                      letter(sheet, i)));
+                      name.apply(i)));
     }
     if (kept.size() > 1) {
-      line(text, "  agreement of %d listeners: W = %.2f", kept.size(), ratings.agreement(items));
+      line(
+          text,
+          byListener.size() == rounds.size()
+              ? "  agreement of %d listeners: W = %.2f"
+              : "  agreement of %d rounds: W = %.2f",
+          kept.size(),
+          ratings.agreement(items));
       List<String> versions = items.stream().filter(i -> !Round.hidden(i)).toList();
       for (Ratings.Pairing p : ratings.pairings(versions)) {
         if (p.corrected() < 0.05) {
           line(
               text,
               "  %s and %s differ, p = %.3f after correction",
-              name(comparison, p.first()),
-              name(comparison, p.second()),
+              name.apply(p.first()),
+              name.apply(p.second()),
               p.corrected());
         }
       }
@@ -123,21 +184,20 @@ public final class EarTable {
         .collect(Collectors.joining());
   }
 
-  private static void preferences(Comparison comparison, ListeningSheet sheet, StringBuilder text) {
-    List<String> items = List.copyOf(sheet.letters().values());
-    List<Preferences.Answer> answers = Preferences.answers(sheet.rounds(), items);
+  private static void preferences(
+      List<Round> rounds, List<String> items, UnaryOperator<String> name, StringBuilder text) {
+    List<Preferences.Answer> answers = Preferences.answers(rounds, items);
     Preferences found = Preferences.of(items, answers, DRAWS, 1);
     line(text, "  strength (log of the worth), 95 %% interval");
     for (int i : order(found.strengths())) {
       Estimate e = found.strengths().get(i);
       line(
           text,
-          "  %6.2f  %5.2f to %5.2f  %s (%s)",
+          "  %6.2f  %5.2f to %5.2f  %s",
           e.value(),
           e.low(),
           e.high(),
-          name(comparison, items.get(i)),
-          letter(sheet, items.get(i)));
+          name.apply(items.get(i)));
     }
     int circular = found.circularTriads();
     line(

@@ -139,6 +139,9 @@ public final class ReportMaker {
       lines.add(RoundWords.head(round));
       lines.addAll(RoundWords.lines(comparison, round, sheet));
     }
+    for (String together : EarTable.together(comparison)) {
+      together.lines().map(String::strip).forEach(lines::add);
+    }
     for (ListeningSheet s : comparison.sheets()) {
       if (!s.answers().isEmpty()) {
         EarTable.of(comparison, s).lines().map(String::strip).forEach(lines::add);

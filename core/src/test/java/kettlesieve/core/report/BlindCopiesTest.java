@@ -214,6 +214,61 @@ class BlindCopiesTest {
     return Files.writeString(folder.resolve(name), answer.toPrettyString());
   }
 
+  /** Six ratings that all prefer the same: Wilcoxon's exact two-sided p is 2/64. */
+  @Test
+  void roundsOfTheSameVersionsAreSummedUpWhoeverListened() {
+    Comparison c =
+        Comparison.empty("c", Job.DENOISE)
+            .plus(Version.of("v1", "mild", null))
+            .plus(Version.of("v2", "strong", null));
+    assertThat(EarTable.together(c)).isEmpty();
+    for (int i = 0; i < 6; i++) {
+      Round.Trial mild = new Round.Trial(List.of("v1"), null, null, 60.0 + i);
+      Round.Trial strong = new Round.Trial(List.of("v2"), null, null, 30.0 - i);
+      c =
+          c.withRound(
+              new Round(
+                  c.freshRoundId(),
+                  Round.Kind.RATING,
+                  null,
+                  i % 2 == 0 ? "K." : "M.",
+                  i,
+                  null,
+                  "",
+                  List.of("v1", "v2"),
+                  "2026-11-26T09:00:00Z",
+                  List.of(mild, strong)));
+    }
+    assertThat(EarTable.together(c))
+        .singleElement()
+        .asString()
+        .startsWith("6 rounds together, rating")
+        .contains("K., M.")
+        .contains("  62.5   61.3 to  63.8  mild")
+        .contains("agreement of 6 rounds: W = 1.00")
+        .contains("mild and strong differ, p = 0.031");
+    // Another question, or other versions, is another matter.
+    Round pairs =
+        new Round(
+            "r9",
+            Round.Kind.PAIRS,
+            null,
+            "K.",
+            9,
+            null,
+            "",
+            List.of("v1", "v2"),
+            "2026-11-26T09:00:00Z",
+            List.of(new Round.Trial(List.of("v1", "v2"), null, "v1", null)));
+    assertThat(EarTable.together(c.withRound(pairs))).hasSize(1);
+    assertThat(EarTable.together(c.withRound(pairs).withRound(again(pairs)))).hasSize(2);
+  }
+
+  private static Round again(Round r) {
+    return new Round(
+        "r10", r.kind(), r.question(), "M.", 10, null, "", r.items(), r.begun(), r.trials());
+  }
+
   @Test
   void answersAreTakenOnceAndSummedUp() throws Exception {
     Comparison c = handedOut();
