@@ -9,11 +9,14 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import javafx.event.ActionEvent;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.MenuButton;
+import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import javafx.stage.Stage;
 import kettlesieve.app.model.Listening;
@@ -25,6 +28,7 @@ import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.LevelMode;
 import kettlesieve.core.comparison.Mark;
 import kettlesieve.core.comparison.TimeSpan;
+import kettlesieve.core.comparison.Version;
 import kettlesieve.core.listen.Band;
 import kettlesieve.core.listen.Side;
 import kettlesieve.core.listen.Turns;
@@ -426,6 +430,46 @@ class JobsWindowTest extends WindowFixture {
     robot.push(KeyCode.SPACE);
     robot.clickOn("#own-time");
     robot.clickOn("#own-time");
+  }
+
+  @Test
+  void aToolIsSweptOverLengthsAndBroughtBack(FxRobot robot) throws Exception {
+    open(robot, "tide-table");
+    goTo(robot, Step.GATHER);
+    TextField lengths = find(robot, "#make-targets", TextField.class);
+    Button make = find(robot, "#make", Button.class);
+    robot.interact(
+        () -> {
+          lengths.setText("loud");
+          make.fire();
+        });
+    assertThat(text(robot, "Lengths are numbers from 0.1 to 10")).isTrue();
+    CheckBox back = find(robot, "#make-back", CheckBox.class);
+    robot.interact(
+        () -> {
+          lengths.setText("1.25");
+          back.setSelected(true);
+          make.fire();
+        });
+    await(() -> workspace.comparison().versions().size() == 5);
+    Version made = workspace.comparison().versions().get(4);
+    assertThat(made.label()).endsWith("× 1.25, there and back");
+    assertThat(made.ratio()).isEqualTo(1.25);
+    assertThat(made.back()).isTrue();
+    await(() -> workspace.sheetProperty().get().entries().size() == 5);
+    // It lies on the source's time, and what only such a version can tell has a column.
+    assertThat(workspace.state(made.id()).prepared().map().identity()).isTrue();
+    assertThat(workspace.sheetProperty().get().columns())
+        .anyMatch(d -> d.id().equals("detail-loss"));
+    assertThat(workspace.sheetProperty().get().entry(Part.ALL, made.id()).orElseThrow().scored())
+        .isTrue();
+    // One that was made elsewhere is told so under Gather.
+    goTo(robot, Step.GATHER);
+    TextField asked = find(robot, "#asked-v2", TextField.class);
+    robot.interact(() -> asked.setText("80 %"));
+    robot.interact(() -> asked.fireEvent(new ActionEvent()));
+    await(() -> workspace.comparison().version("v2").orElseThrow().ratio() != null);
+    assertThat(workspace.comparison().version("v2").orElseThrow().ratio()).isEqualTo(0.8);
   }
 
   @Test

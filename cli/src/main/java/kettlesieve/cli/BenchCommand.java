@@ -15,15 +15,20 @@ import java.util.concurrent.Future;
 import java.util.stream.Stream;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFile;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.LevelMode;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.Version;
+import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.match.MatchedVersion;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.WavWriter;
 import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.LinearTimeAudio;
 import kettlesieve.core.signal.Progress;
 import kettlesieve.core.signal.Spectrogram;
+import kettlesieve.core.signal.Stop;
 import kettlesieve.core.work.Assessment;
 import kettlesieve.core.work.Conductor;
 import kettlesieve.core.work.ResultStore;
@@ -82,6 +87,12 @@ final class BenchCommand implements Callable<Integer> {
       Audio clean = longStereo(file(reader, log.reference()), 1, longFolder).get(0);
       double with = processorSeconds(() -> sideBySide(stereo, clean));
       row("the same with a clean recording", with, longPass);
+      List<Audio> slower = slower(stereo.get(0), 4, longFolder);
+      List<Audio> five = new ArrayList<>(List.of(stereo.get(0)));
+      five.addAll(slower);
+      double stretchPass = transforms(five);
+      row("one STFT pass over five files of 5 min in stereo", stretchPass, stretchPass);
+      row("four of them 1.25 times as long", processorSeconds(() -> stretched(five)), stretchPass);
     } finally {
       delete(longFolder);
     }
@@ -117,14 +128,49 @@ final class BenchCommand implements Callable<Integer> {
     }
   }
 
-  /** The same on as many threads as there are processors, as a comparison is scored. */
   private static void sideBySide(List<Audio> files, Audio clean) throws Exception {
     Assessment assessment = Assessment.of(files.get(0), clean, null, null);
+    each(
+        files.subList(1, files.size()),
+        file -> assessment.measure(assessment.match(file, MatchOverride.NONE)));
+  }
+
+  /** Versions that run 1.25 times as long, with noise of their own each. */
+  private static List<Audio> slower(Audio source, int count, Path folder) throws Exception {
+    List<Audio> files = new ArrayList<>();
+    MediaReader reader = new MediaReader(folder.resolve("cache"));
+    Audio slow =
+        LinearTimeAudio.map(
+            source, source.sampleRate(), Math.round(1.25 * source.frames()), 0, 0.8);
+    for (int f = 0; f < count; f++) {
+      Path file = folder.resolve("slow-" + f + ".wav");
+      WavWriter.write(slow.times(1 - 0.1 * f), file, WavWriter.Format.FLOAT, Progress.SILENT);
+      files.add(reader.read(file, Progress.SILENT).audio());
+      Files.delete(file);
+    }
+    return files;
+  }
+
+  private static void stretched(List<Audio> files) throws Exception {
+    MatchSettings settings = new MatchSettings(Job.STRETCH, LevelMode.WANTED, 1.25, null);
+    Assessment assessment = Assessment.of(files.get(0), null, null, null, settings);
+    each(
+        files.subList(1, files.size()),
+        file ->
+            assessment.measure(assessment.matchAny(file, MatchOverride.NONE, null, Stop.NEVER)));
+  }
+
+  private interface OfFile {
+    Object of(Audio file) throws Exception;
+  }
+
+  /** On as many threads as there are processors, as a comparison is scored. */
+  private static void each(List<Audio> files, OfFile work) throws Exception {
     ExecutorService pool = Executors.newFixedThreadPool(Runtime.getRuntime().availableProcessors());
     try {
       List<Callable<Object>> tasks = new ArrayList<>();
-      for (Audio file : files.subList(1, files.size())) {
-        tasks.add(() -> assessment.measure(assessment.match(file, MatchOverride.NONE)));
+      for (Audio file : files) {
+        tasks.add(() -> work.of(file));
       }
       for (Future<Object> done : pool.invokeAll(tasks)) {
         done.get();

@@ -8,6 +8,7 @@ import java.util.Set;
 import javafx.collections.ListChangeListener;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ProgressBar;
@@ -38,6 +39,9 @@ final class MakePanel extends VBox {
   private final Label on = Texts.of("of");
   private final TextField amounts = new TextField("40");
   private final Label at = Texts.of("at amounts");
+  private final TextField targets = new TextField();
+  private final Label atTargets = Texts.of("");
+  private final CheckBox back = new CheckBox("there and back");
   private final Label about = Texts.wrapped("", "quiet", "small");
   private final Label status = Texts.of("", "warning-text", "small");
   private final VBox runs = new VBox(3);
@@ -69,6 +73,16 @@ final class MakePanel extends VBox {
     amounts.setAccessibleText("Amounts, 0 to 100, separated by commas");
     amounts.setTooltip(new Tooltip("Amounts from 0 to 100, separated by commas"));
     amounts.setOnAction(e -> make());
+    targets.setPrefWidth(120);
+    targets.setId("make-targets");
+    targets.setPromptText("the target");
+    targets.setOnAction(e -> make());
+    back.setId("make-back");
+    back.setTooltip(
+        new Tooltip(
+            "Stretched or shifted, and by the same tool back again: it ought to be the source, and is"
+                + " judged against it"));
+    back.setMinWidth(USE_PREF_SIZE);
     Button make = new Button("Make", Icons.of(Feather.PLAY_CIRCLE));
     make.setId("make");
     make.setOnAction(e -> make());
@@ -94,6 +108,9 @@ final class MakePanel extends VBox {
             subject,
             at,
             amounts,
+            atTargets,
+            targets,
+            back,
             make,
             also,
             gap,
@@ -119,6 +136,20 @@ final class MakePanel extends VBox {
       node.setVisible(stems);
       node.setManaged(stems);
     }
+    boolean ownTime = job == Job.STRETCH || job == Job.PITCH;
+    for (Node node : List.of(atTargets, targets, back)) {
+      node.setVisible(ownTime);
+      node.setManaged(ownTime);
+    }
+    boolean pitch = job == Job.PITCH;
+    atTargets.setText(pitch ? "at intervals" : "at lengths");
+    String words =
+        pitch
+            ? "Semitones, such as -5, -2, 2, 5; empty for what the comparison asks"
+            : "Lengths over the source's, such as 0.67, 0.8, 1.25, 1.5; empty for what the comparison"
+                + " asks";
+    targets.setTooltip(new Tooltip(words));
+    targets.setAccessibleText(words);
     if (subject.getValue() == null || !stems) {
       subject.setValue(Workshop.Subject.SOURCE);
     }
@@ -200,9 +231,38 @@ final class MakePanel extends VBox {
     if (list.isEmpty()) {
       list.add(100.0);
     }
+    List<Double> asked = targets();
+    if (asked == null) {
+      return;
+    }
     status.setText("");
-    workshop.make(chosen, list, subject.getValue());
+    boolean ownTime = shown == Job.STRETCH || shown == Job.PITCH;
+    workshop.make(chosen, list, asked, ownTime && back.isSelected(), subject.getValue());
     others.forEach(f -> workshop.makeFor(f.toPath(), chosen, list));
+  }
+
+  /** The lengths or intervals that were typed; null, with a word, if they are none. */
+  private List<Double> targets() {
+    List<Double> asked = new ArrayList<>();
+    boolean pitch = shown == Job.PITCH;
+    boolean any = (pitch || shown == Job.STRETCH) && !targets.getText().isBlank();
+    for (String part : any ? targets.getText().trim().split("[,;\\s]+") : new String[0]) {
+      try {
+        double value = Double.parseDouble(part.replace('−', '-'));
+        if (pitch ? value != 0 && Math.abs(value) <= 36 : value >= 0.1 && value <= 10) {
+          asked.add(value);
+          continue;
+        }
+      } catch (NumberFormatException e) {
+        // Said below.
+      }
+      status.setText(
+          pitch
+              ? "Intervals are semitones other than 0, such as -5, 2, 7."
+              : "Lengths are numbers from 0.1 to 10, such as 0.67, 0.8, 1.25.");
+      return null;
+    }
+    return asked;
   }
 
   private void fillRuns() {

@@ -27,11 +27,15 @@ import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MediaRef;
+import kettlesieve.core.comparison.StretchTarget;
 import kettlesieve.core.comparison.Version;
 import org.kordamp.ikonli.feather.Feather;
 
 /** The versions as rows: what each is, and its file; what it cost is folded away at first. */
 final class VersionRows extends GridPane {
+  /** What is typed for a version that ought to be the source again. */
+  private static final String BACK = "back";
+
   private final Workspace workspace;
   private final Function<String, File> chooser;
   private final ToggleButton showCosts = new ToggleButton("Costs", Icons.of(Feather.CLOCK));
@@ -66,6 +70,9 @@ final class VersionRows extends GridPane {
     if (costs) {
       getColumnConstraints().add(column(236));
     }
+    if (ownTime()) {
+      getColumnConstraints().add(column(84));
+    }
     getColumnConstraints().addAll(grows(150, 260), column(98));
     if (workspace.comparison().versions().isEmpty()) {
       add(
@@ -80,6 +87,9 @@ final class VersionRows extends GridPane {
     List<String> heads = new ArrayList<>(List.of("", "Label", "Tool", "Setting", "Amount"));
     if (costs) {
       heads.add("Time, price, mode");
+    }
+    if (ownTime()) {
+      heads.add("Asked for");
     }
     heads.add(stems ? "Files" : "File");
     for (int i = 0; i < heads.size(); i++) {
@@ -111,6 +121,9 @@ final class VersionRows extends GridPane {
               t -> amount(v.id(), t)));
       if (costs) {
         cells.add(new CostFields(workspace, v));
+      }
+      if (ownTime()) {
+        cells.add(asked(v));
       }
       cells.add(facts(v));
       cells.add(rowButtons(v));
@@ -183,6 +196,57 @@ final class VersionRows extends GridPane {
     } else {
       edit(id, v -> v.withLabel(text));
     }
+  }
+
+  private boolean ownTime() {
+    Job job = workspace.comparison().job();
+    return job == Job.STRETCH || job == Job.PITCH;
+  }
+
+  /** What was asked of one version, where that is something else than the comparison asks. */
+  private Node asked(Version v) {
+    Double own = workspace.comparison().job() == Job.PITCH ? v.semitones() : v.ratio();
+    String text = v.back() ? BACK : own == null ? "" : StretchTarget.figure(own);
+    TextField field = field("asked-" + v.id(), "Asked for", text, t -> asked(v.id(), t));
+    field.setTooltip(
+        new Tooltip(
+            "What was asked of this one, if not what the comparison asks: a length over the source's"
+                + " or semitones;\n\"back\" if it was brought back again and ought to be the"
+                + " source"));
+    return field;
+  }
+
+  private void asked(String id, String text) {
+    boolean pitch = workspace.comparison().job() == Job.PITCH;
+    try {
+      boolean back = text.trim().equalsIgnoreCase(BACK);
+      Double own =
+          back || text.isBlank()
+              ? null
+              : pitch
+                  ? (Double) Double.parseDouble(text.replace('−', '-').replace("st", "").trim())
+                  : (Double) StretchTarget.ratio(text, sourceSeconds());
+      edit(
+          id,
+          v -> v.withBack(back).withRatio(pitch ? null : own).withSemitones(pitch ? own : null));
+    } catch (IllegalArgumentException e) {
+      workspace
+          .messageProperty()
+          .set(
+              pitch
+                  ? "Asked for is a number of semitones up to 36, or \"back\", not \""
+                      + text
+                      + "\"."
+                  : "Asked for is a length such as 0.8 or 80 %, or \"back\", not \""
+                      + text
+                      + "\".");
+      fill();
+    }
+  }
+
+  private double sourceSeconds() {
+    var source = workspace.sourceProperty().get();
+    return source == null ? Double.NaN : source.audio().seconds();
   }
 
   private void amount(String id, String text) {

@@ -38,7 +38,7 @@ final class TradeOffPlot extends CanvasPane {
   private final Workspace workspace;
   private final List<double[]> crosses = new ArrayList<>();
   private final List<String> crossWords = new ArrayList<>();
-  private TradeOff tradeOff = new TradeOff(List.of(), java.util.Map.of());
+  private TradeOff tradeOff = new TradeOff(List.of(), java.util.Map.of(), java.util.Map.of());
   private boolean bySeconds;
   private double lowX;
   private double lowY;

@@ -1,5 +1,6 @@
 package kettlesieve.app.measure;
 
+import java.util.List;
 import java.util.Map;
 import javafx.geometry.Insets;
 import javafx.scene.control.CheckBox;
@@ -52,7 +53,8 @@ final class TradeOffView extends BorderPane {
     for (Map.Entry<String, TradeOff.Sweep> e : tradeOff.sweeps().entrySet()) {
       e.getValue().best().ifPresent(best -> words.getChildren().add(sweep(e.getKey(), best)));
     }
-    if (tradeOff.sweeps().isEmpty()) {
+    tradeOff.targets().forEach((name, found) -> words.getChildren().add(targets(name, found)));
+    if (tradeOff.sweeps().isEmpty() && tradeOff.targets().isEmpty()) {
       words
           .getChildren()
           .add(
@@ -88,6 +90,34 @@ final class TradeOffView extends BorderPane {
               Texts.wrapped(
                   "No version has a noted time; note it under Gather.", "quiet", "small"));
     }
+  }
+
+  /** A sweep over length or interval: the score at each, and where the tool falls apart. */
+  private static Label targets(String name, TradeOff.TargetSweep sweep) {
+    StringBuilder text = new StringBuilder(name).append(": ");
+    for (int i = 0; i < sweep.targets().size(); i++) {
+      text.append(i == 0 ? "" : ", ")
+          .append(target(sweep, sweep.targets().get(i)))
+          .append(" → ")
+          .append(Numbers.fixed(sweep.overall().get(i), 0));
+    }
+    List<Double> apart = sweep.fallsApartAt();
+    text.append(
+        apart.isEmpty()
+            ? ". It stays above " + Numbers.fixed(TradeOff.APART, 0) + " throughout."
+            : ". It falls apart at "
+                + String.join(" and ", apart.stream().map(a -> target(sweep, a)).toList())
+                + ".");
+    Label label = Texts.wrapped(text.toString());
+    label.setId(
+        "targets-" + name.replaceAll("[^A-Za-z0-9]+", "-").toLowerCase(java.util.Locale.ROOT));
+    return label;
+  }
+
+  private static String target(TradeOff.TargetSweep sweep, double target) {
+    return sweep.neutral() == 0
+        ? Numbers.signed(target, target == Math.rint(target) ? 0 : 1) + " st"
+        : "×" + Numbers.fixed(target, 2);
   }
 
   private static Label sweep(String name, TradeOff.BestAmount best) {

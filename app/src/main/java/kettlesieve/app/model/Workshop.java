@@ -220,19 +220,43 @@ public final class Workshop implements AutoCloseable {
 
   /** Orders runs on the open comparison, one an amount. */
   public void make(RigTool tool, List<Double> amounts, Subject subject) {
+    make(tool, amounts, List.of(), false, subject);
+  }
+
+  /**
+   * Orders runs on the open comparison, one an amount and target.
+   *
+   * @param targets lengths over the source's, or semitones, as the job asks; empty for what the
+   *     comparison asks
+   * @param back whether each result is to be brought back again
+   */
+  public void make(
+      RigTool tool, List<Double> amounts, List<Double> targets, boolean back, Subject subject) {
     Recording source = workspace.sourceProperty().get();
     Comparison c = workspace.comparison();
-    List<Entry> batch = new ArrayList<>();
+    Path folder = folder(workspace.document().fileProperty().get());
+    List<Order> orders = new ArrayList<>();
     for (double amount : amounts) {
-      Order order =
-          subject.version() == null
-              ? Order.onSource(
-                  tool, c, source, amount, folder(workspace.document().fileProperty().get()))
-              : onPart(tool, c, source, amount, subject);
-      Entry entry = new Entry(workspace.document().owner(), order);
-      batch.add(entry);
-      submit(entry, run -> deliver(run, entry, batch));
+      if (subject.version() != null) {
+        orders.add(onPart(tool, c, source, amount, subject));
+        continue;
+      }
+      for (Setup setup : setups(c, amount, targets)) {
+        orders.add(Order.onSource(tool, source, back ? setup.andBack() : setup, folder));
+      }
     }
+    List<Entry> batch =
+        orders.stream().map(o -> new Entry(workspace.document().owner(), o)).toList();
+    batch.forEach(entry -> submit(entry, run -> deliver(run, entry, batch)));
+  }
+
+  private static List<Setup> setups(Comparison c, double amount, List<Double> targets) {
+    Setup usual = Setup.of(c, amount);
+    return targets.isEmpty()
+        ? List.of(usual)
+        : targets.stream()
+            .map(t -> c.job() == Job.PITCH ? usual.asking(1, t) : usual.asking(t, 0))
+            .toList();
   }
 
   /** A result goes to the comparison that ordered it, wherever that is now. */

@@ -337,6 +337,34 @@ public record Comparison(
     return all;
   }
 
+  /**
+   * Versions of one tool, setting and amount at several lengths or intervals, in their order; keyed
+   * by what they share, in words. Those that were brought back are left out.
+   */
+  @JsonIgnore
+  public Map<String, List<Version>> targetSweeps() {
+    Map<String, List<Version>> all = new LinkedHashMap<>();
+    for (Version v : versions) {
+      if (!v.tool().isEmpty() && !v.back() && targetOf(v) != null) {
+        String words = v.tool() + (v.setting().isEmpty() ? "" : " " + v.setting());
+        String key = v.amount() == null ? words : words + " " + StretchTarget.figure(v.amount());
+        all.computeIfAbsent(key, w -> new ArrayList<>()).add(v);
+      }
+    }
+    all.values().removeIf(l -> l.stream().map(this::targetOf).distinct().count() < 2);
+    all.values().forEach(l -> l.sort(java.util.Comparator.comparing(this::targetOf)));
+    return all;
+  }
+
+  /** The length or interval asked of a version; null in other jobs, or where nothing was said. */
+  public Double targetOf(Version version) {
+    return switch (job) {
+      case STRETCH -> version.ratio() != null ? version.ratio() : ratio;
+      case PITCH -> version.semitones() != null ? version.semitones() : semitones;
+      default -> null;
+    };
+  }
+
   /** What a version costs: its own figures, else those of its tool. */
   public Cost costOf(Version version) {
     return version.cost().or(costs.getOrDefault(version.tool(), Cost.NONE));

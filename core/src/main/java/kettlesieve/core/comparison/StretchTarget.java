@@ -1,5 +1,7 @@
 package kettlesieve.core.comparison;
 
+import java.math.BigDecimal;
+import java.math.MathContext;
 import java.util.Locale;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -67,6 +69,16 @@ public final class StretchTarget {
       throw new NumberFormatException(text);
     }
     return value;
+  }
+
+  /** A length, a shift or an amount with four figures at most. */
+  public static String figure(double value) {
+    return new BigDecimal(value).round(new MathContext(4)).stripTrailingZeros().toPlainString();
+  }
+
+  /** The same with its sign. */
+  public static String signed(double value) {
+    return (value > 0 ? "+" : "") + figure(value);
   }
 
   /**

@@ -2,6 +2,7 @@ package kettlesieve.core.comparison;
 
 import com.fasterxml.jackson.annotation.JsonIgnore;
 import com.fasterxml.jackson.annotation.JsonInclude;
+import io.soabase.recordbuilder.core.RecordBuilder;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -22,7 +23,12 @@ import java.util.Objects;
  * @param match what was fixed by hand
  * @param decision what the person decided; null if nothing yet
  * @param verdict the person's words on it; empty if none
+ * @param ratio stretch: the length asked of this one over the source's; null for what the
+ *     comparison asks
+ * @param semitones pitch: the shift asked of this one; null for what the comparison asks
+ * @param back stretch and pitch: it was brought back again, and ought to be the source
  */
+@RecordBuilder
 @JsonInclude(JsonInclude.Include.NON_NULL)
 public record Version(
     String id,
@@ -35,7 +41,11 @@ public record Version(
     Cost cost,
     MatchOverride match,
     Decision decision,
-    String verdict) {
+    String verdict,
+    Double ratio,
+    Double semitones,
+    @JsonInclude(JsonInclude.Include.NON_DEFAULT) boolean back)
+    implements VersionBuilder.With {
   public Version {
     stems = withoutNulls(stems);
     if (id == null || label == null) {
@@ -47,6 +57,12 @@ public record Version(
     cost = cost == null ? Cost.NONE : cost;
     match = match == null ? MatchOverride.NONE : match;
     verdict = verdict == null ? "" : verdict;
+    if (ratio != null && !(ratio >= 0.1 && ratio <= 10)) {
+      throw new IllegalArgumentException("a length ratio lies between 0.1 and 10");
+    }
+    if (semitones != null && !(Math.abs(semitones) <= 36)) {
+      throw new IllegalArgumentException("a shift is at most 36 semitones");
+    }
   }
 
   private static Map<String, Stem> withoutNulls(Map<String, Stem> stems) {
@@ -57,13 +73,12 @@ public record Version(
 
   /** A version of which only the file and a label are known. */
   public static Version of(String id, String label, MediaRef media) {
-    return new Version(
-        id, label, "", "", null, media, Map.of(), null, MatchOverride.NONE, null, "");
+    return VersionBuilder.builder().id(id).label(label).media(media).build();
   }
 
   /** A version in stems. */
   public static Version ofStems(String id, String label, Map<String, Stem> stems) {
-    return new Version(id, label, "", "", null, null, stems, null, MatchOverride.NONE, null, "");
+    return VersionBuilder.builder().id(id).label(label).stems(stems).build();
   }
 
   /** All its files. */
@@ -72,46 +87,16 @@ public record Version(
     return media != null ? List.of(media) : stems.values().stream().map(Stem::media).toList();
   }
 
-  /** The same with another id. */
-  public Version withId(String value) {
-    return new Version(
-        value, label, tool, setting, amount, media, stems, cost, match, decision, verdict);
-  }
-
-  /** The same with another label. */
-  public Version withLabel(String value) {
-    return new Version(
-        id, value, tool, setting, amount, media, stems, cost, match, decision, verdict);
-  }
-
-  /** The same with another tool. */
-  public Version withTool(String value) {
-    return new Version(
-        id, label, value, setting, amount, media, stems, cost, match, decision, verdict);
-  }
-
-  /** The same with another setting. */
-  public Version withSetting(String value) {
-    return new Version(
-        id, label, tool, value, amount, media, stems, cost, match, decision, verdict);
-  }
-
-  /** The same with another amount. */
-  public Version withAmount(Double value) {
-    return new Version(
-        id, label, tool, setting, value, media, stems, cost, match, decision, verdict);
-  }
-
   /** With one file in place of whatever it had. */
+  @Override
   public Version withMedia(MediaRef value) {
-    return new Version(
-        id, label, tool, setting, amount, value, Map.of(), cost, match, decision, verdict);
+    return VersionBuilder.builder(this).media(value).stems(Map.of()).build();
   }
 
   /** With stems in place of whatever it had. */
+  @Override
   public Version withStems(Map<String, Stem> value) {
-    return new Version(
-        id, label, tool, setting, amount, null, value, cost, match, decision, verdict);
+    return VersionBuilder.builder(this).media(null).stems(value).build();
   }
 
   /** With one stem set. */
@@ -119,29 +104,6 @@ public record Version(
     Map<String, Stem> map = new LinkedHashMap<>(stems);
     map.put(role, stem);
     return withStems(map);
-  }
-
-  /** The same with another cost. */
-  public Version withCost(Cost value) {
-    return new Version(
-        id, label, tool, setting, amount, media, stems, value, match, decision, verdict);
-  }
-
-  /** The same with another match. */
-  public Version withMatch(MatchOverride value) {
-    return new Version(
-        id, label, tool, setting, amount, media, stems, cost, value, decision, verdict);
-  }
-
-  /** The same with another verdict. */
-  public Version withVerdict(String value) {
-    return new Version(
-        id, label, tool, setting, amount, media, stems, cost, match, decision, value);
-  }
-
-  /** The same with another decision; null takes it back. */
-  public Version withDecision(Decision value) {
-    return new Version(id, label, tool, setting, amount, media, stems, cost, match, value, verdict);
   }
 
   /** Decision and words together; empty if there are neither. */

@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.TreeSet;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.MatchOverride;
+import kettlesieve.core.comparison.StretchTarget;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.media.MediaFacts;
 import kettlesieve.core.media.Recording;
@@ -62,6 +63,7 @@ public final class Fairness {
     format(facts, source.facts(), found);
     length(comparison, facts, source.facts(), matched, found);
     contents(source, files, found);
+    asked(comparison, version, found);
     if (matched instanceof MatchedVersion plain && sameAsSource(source.audio(), plain)) {
       found.add(
           new String[] {
@@ -141,17 +143,55 @@ public final class Fairness {
     }
   }
 
+  /** What was asked of a version, where that is not what the comparison asks. */
+  private static void asked(Comparison comparison, Version version, List<String[]> found) {
+    if (version.back()) {
+      found.add(
+          new String[] {
+            "there and back",
+            "it was brought back again, and ought to be the source",
+            "judged against the source itself, with places of its own"
+          });
+      return;
+    }
+    if (version.ratio() != null && !version.ratio().equals(comparison.ratio())) {
+      found.add(
+          new String[] {
+            "target",
+            comparison.ratio() == null
+                ? text("asked for %s times the length", StretchTarget.figure(version.ratio()))
+                : text(
+                    "asked for %s times the length, the others for %s",
+                    StretchTarget.figure(version.ratio()),
+                    StretchTarget.figure(comparison.ratio())),
+            "judged by what was asked of it"
+          });
+    }
+    if (version.semitones() != null && !version.semitones().equals(comparison.semitones())) {
+      found.add(
+          new String[] {
+            "target",
+            comparison.semitones() == null
+                ? text("asked for %s semitones", StretchTarget.signed(version.semitones()))
+                : text(
+                    "asked for %s semitones, the others for %s",
+                    StretchTarget.signed(version.semitones()),
+                    StretchTarget.signed(comparison.semitones())),
+            "judged by what was asked of it"
+          });
+    }
+  }
+
   private static void length(
       Comparison comparison,
       MediaFacts facts,
       MediaFacts source,
       Matched matched,
       List<String[]> found) {
-    if (matched instanceof StretchedVersion) {
+    if (matched instanceof StretchedVersion own) {
+      Double ratio = own.asked().ratio();
       double expected =
-          comparison.ratio() == null || comparison.job() == kettlesieve.core.comparison.Job.PITCH
-              ? 1
-              : comparison.ratio();
+          ratio == null || comparison.job() == kettlesieve.core.comparison.Job.PITCH ? 1 : ratio;
       double asked = expected * source.seconds();
       if (Math.abs(facts.seconds() - asked) > SAME_LENGTH_SECONDS) {
         found.add(

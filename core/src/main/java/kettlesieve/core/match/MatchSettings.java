@@ -3,6 +3,7 @@ package kettlesieve.core.match;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.LevelMode;
+import kettlesieve.core.comparison.Version;
 
 /**
  * What matching needs to know of a comparison.
@@ -20,6 +21,15 @@ public record MatchSettings(Job job, LevelMode level, Double ratio, Double semit
   /** Those of a comparison. */
   public static MatchSettings of(Comparison c) {
     return new MatchSettings(c.job(), c.level(), c.ratio(), c.semitones());
+  }
+
+  /** Those of one of its versions, of which something else may have been asked. */
+  public MatchSettings of(Version version) {
+    return new MatchSettings(
+        job,
+        level,
+        version.ratio() != null ? version.ratio() : ratio,
+        version.semitones() != null ? version.semitones() : semitones);
   }
 
   /** Whether versions run on a time of their own. */

@@ -24,6 +24,11 @@ public final class Matcher {
   private static final double MOST_DRIFT_PPM = 500_000;
 
   private static final double WARN_CONFIDENCE = 0.3;
+
+  /** A file whose length differs by more may have been made at another ratio. */
+  private static final double OTHER_LENGTH = 0.04;
+
+  private static final double CLEARLY_BETTER = 0.2;
   private static final double WARN_COVERAGE = 0.5;
   private static final double WARN_MISSING_SECONDS = 0.5;
   private static final long RENDER_SAMPLES = 1L << 23;
@@ -212,11 +217,10 @@ public final class Matcher {
     double expected =
         settings.job() == Job.PITCH ? 1 : settings.ratio() != null ? settings.ratio() : length;
     double moved = settings.job() == Job.PITCH ? settings.pitchRatio() : 1 / expected;
-    double[] scales = Math.abs(moved - 1) < 0.01 ? new double[] {1} : new double[] {1, moved};
     MapFit found =
         known != null && known.place() instanceof MapFit before
             ? before
-            : new StretchAligner(whole.downmix(), version.downmix(), expected, stop, scales).find();
+            : likelier(whole.downmix(), version.downmix(), expected, length, moved, stop);
     if (found.coverage() < WARN_CONFIDENCE) {
       warnOfAnother(found.coverage(), warnings);
     } else if (found.coverage() < WARN_COVERAGE) {
@@ -261,7 +265,31 @@ public final class Matcher {
             Math.max(from, to),
             notes,
             warnings);
-    return new StretchedVersion(match, new Found(found, null, level), delivered, version, fit);
+    return new StretchedVersion(
+        match, new Found(found, null, level), settings, delivered, version, fit);
+  }
+
+  /**
+   * The map at the length that was asked for; where the file's own length is far from that, and
+   * fits better, at that one: a version made at another ratio is to be told so, not misread.
+   */
+  private static MapFit likelier(
+      Audio source, Audio version, double expected, double length, double moved, Stop stop)
+      throws MatchException {
+    MapFit asked = map(source, version, expected, moved, stop);
+    if (Math.abs(length / expected - 1) < OTHER_LENGTH || length < 0.1 || length > 10) {
+      return asked;
+    }
+    stop.check();
+    double other = Math.abs(moved * expected - 1) < 0.01 ? 1 / length : moved;
+    MapFit own = map(source, version, length, other, stop);
+    return own.coverage() > asked.coverage() + CLEARLY_BETTER ? own : asked;
+  }
+
+  private static MapFit map(Audio source, Audio version, double expected, double moved, Stop stop)
+      throws MatchException {
+    double[] scales = Math.abs(moved - 1) < 0.01 ? new double[] {1} : new double[] {1, moved};
+    return new StretchAligner(source, version, expected, stop, scales).find();
   }
 
   /**

@@ -10,11 +10,13 @@ import kettlesieve.core.signal.TimeMap;
  *
  * @param match what was found and corrected
  * @param found what was found
+ * @param asked what was asked of it
  * @param delivered the version as it came
  * @param audio in its own time at the source's rate, level not yet changed
  * @param fit where the moments of the source lie in it
  */
-public record StretchedVersion(Match match, Found found, Audio delivered, Audio audio, MapFit fit)
+public record StretchedVersion(
+    Match match, Found found, MatchSettings asked, Audio delivered, Audio audio, MapFit fit)
     implements Matched {
   /** From seconds of the source to seconds of the version. */
   public TimeMap map() {

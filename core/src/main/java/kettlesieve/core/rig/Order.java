@@ -3,6 +3,7 @@ package kettlesieve.core.rig;
 import java.nio.file.Path;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Stem;
+import kettlesieve.core.comparison.StretchTarget;
 import kettlesieve.core.media.Recording;
 import kettlesieve.core.signal.Audio;
 
@@ -29,24 +30,39 @@ public record Order(
   /** A run on a comparison's source. */
   public static Order onSource(
       RigTool tool, Comparison comparison, Recording source, double amount, Path folder) {
+    return onSource(tool, source, Setup.of(comparison, amount), folder);
+  }
+
+  /** The same with a setup of its own. */
+  public static Order onSource(RigTool tool, Recording source, Setup setup, Path folder) {
     return new Order(
         tool,
         source.audio(),
         source.file(),
         kettlesieve.core.comparison.FileNames.stem(source.file()),
-        Setup.of(comparison, amount),
+        setup,
         folder,
         null);
   }
 
   /** What this run is called. */
   public String label() {
-    if (!tool.hasAmount()) {
-      return tool.title();
-    }
-    double a = setup.amount();
-    return tool.title()
-        + " "
-        + (a == Math.rint(a) ? Long.toString(Math.round(a)) : Double.toString(a));
+    String amount = tool.hasAmount() ? " " + words(setup.amount()) : "";
+    String target =
+        !setup.own()
+            ? ""
+            : setup.semitones() != 0
+                ? " " + StretchTarget.signed(setup.semitones()) + " st"
+                : " × " + StretchTarget.figure(setup.ratio());
+    return tool.title() + amount + target + (setup.back() ? ", there and back" : "");
+  }
+
+  private static String words(double a) {
+    return a == Math.rint(a) ? Long.toString(Math.round(a)) : Double.toString(a);
+  }
+
+  /** The same on another recording, another way, into another folder. */
+  Order then(Audio audio, Path file, Setup next, Path into) {
+    return new Order(tool, audio, file, name, next, into, origin);
   }
 }

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import kettlesieve.core.comparison.StretchTarget;
 import kettlesieve.core.media.WholeFile;
 
 /** Names for what runs make. */
@@ -22,6 +23,12 @@ final class ResultFiles {
     if (order.tool().hasAmount()) {
       double a = order.setup().amount();
       name += "-" + (a == Math.rint(a) ? Long.toString(Math.round(a)) : Double.toString(a));
+    }
+    if (order.setup().own()) {
+      name +=
+          order.setup().semitones() != 0
+              ? StretchTarget.signed(order.setup().semitones()) + "st"
+              : "-x" + StretchTarget.figure(order.setup().ratio());
     }
     if (!role.isEmpty()) {
       name += "-" + role.replaceAll("[^\\p{L}\\p{N}]+", "-");

@@ -2,6 +2,7 @@ package kettlesieve.core.rig;
 
 import java.io.IOException;
 import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CancellationException;
@@ -10,8 +11,10 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.Consumer;
+import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.Unfinished;
+import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -106,10 +109,9 @@ public final class Rig implements AutoCloseable {
       progress.at(order.label(), 0);
       Files.createDirectories(order.folder());
       Unfinished.sweepOnce(order.folder());
-      return order.tool() instanceof RigTool.Outside outside
-          ? new OutsideRun(reader, order, ticket.cancelled::get, progress).of(outside.tool(), begun)
-          : new InsideRun(order, ticket.cancelled::get, progress)
-              .of(((RigTool.Inside) order.tool()).standIn(), begun);
+      return order.setup().back()
+          ? thereAndBack(ticket, begun, progress)
+          : once(order, ticket, begun, progress);
     } catch (IOException e) {
       return Run.failed(
           order,
@@ -131,6 +133,35 @@ public final class Rig implements AutoCloseable {
       // Whatever happens, who ordered the run must learn how it ended.
       LOG.error("a run broke down", e);
       return Run.failed(order, begun, "it broke down; the log says more", List.of());
+    }
+  }
+
+  private Run once(Order order, Ticket ticket, Elapsed begun, Progress progress)
+      throws IOException {
+    return order.tool() instanceof RigTool.Outside outside
+        ? new OutsideRun(reader, order, ticket.cancelled::get, progress).of(outside.tool(), begun)
+        : new InsideRun(order, ticket.cancelled::get, progress)
+            .of(((RigTool.Inside) order.tool()).standIn(), begun);
+  }
+
+  /** One way into a folder of its own, and what came out of it back again. */
+  private Run thereAndBack(Ticket ticket, Elapsed begun, Progress progress) throws IOException {
+    Order order = ticket.order;
+    Path between = Unfinished.folder(order.folder());
+    try {
+      Order there = order.then(order.subject(), order.inputFile(), order.setup(), between);
+      Run first = once(there, ticket, begun, progress);
+      if (first.outcome() != Run.Outcome.DONE) {
+        return first.of(order);
+      }
+      Path file = first.files().get(StandIn.WHOLE);
+      Audio half = reader.read(file, Progress.SILENT).audio();
+      Order back = order.then(half, file, order.setup().inverse(), order.folder());
+      return once(back, ticket, begun, progress).of(order).andBefore(first);
+    } catch (MediaException e) {
+      return Run.failed(order, begun, e.problem(), List.of());
+    } finally {
+      Unfinished.done(between);
     }
   }
 

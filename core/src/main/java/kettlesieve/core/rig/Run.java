@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Cost;
+import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.Stem;
 import kettlesieve.core.comparison.Version;
@@ -48,6 +49,20 @@ public record Run(
     TOO_LONG
   }
 
+  /** The same as the answer to another order. */
+  Run of(Order other) {
+    return new Run(other, outcome, problem, seconds, processorSeconds, files, messages);
+  }
+
+  /** With the processor time of a step before it; time by the clock runs on. */
+  Run andBefore(Run step) {
+    Double both =
+        processorSeconds == null || step.processorSeconds == null
+            ? null
+            : (Double) (processorSeconds + step.processorSeconds);
+    return new Run(order, outcome, problem, seconds, both, files, messages);
+  }
+
   /** What it cost. */
   public Cost cost() {
     String price = order.tool() instanceof RigTool.Outside o ? o.tool().price() : null;
@@ -81,7 +96,18 @@ public record Run(
     Double amount = order.tool().hasAmount() ? (Double) order.setup().amount() : null;
     return Optional.of(
         comparison.plus(
-            version.withTool(order.tool().title()).withAmount(amount).withCost(cost())));
+            version
+                .withTool(order.tool().title())
+                .withAmount(amount)
+                .withCost(cost())
+                .withBack(order.setup().back())
+                .withRatio(own(comparison, Job.STRETCH) ? (Double) order.setup().ratio() : null)
+                .withSemitones(
+                    own(comparison, Job.PITCH) ? (Double) order.setup().semitones() : null)));
+  }
+
+  private boolean own(Comparison comparison, Job job) {
+    return order.setup().own() && comparison.job() == job;
   }
 
   /** A run that did not succeed. */

@@ -80,17 +80,19 @@ public record ScoreSheet(
                     Card.of(
                         v.of(part).readings(), heading.scoring(), heading.profile(), heading.job()))
             .toList();
-    long scored = cards.stream().filter(c -> c.overall().isPresent()).count();
     Map<String, Ranked> ranks = new LinkedHashMap<>();
     for (int i = 0; i < cards.size(); i++) {
       Card card = cards.get(i);
       List<String> tied = new ArrayList<>();
+      int others = 0;
       int better = 0;
       int worse = 0;
       for (int j = 0; j < cards.size(); j++) {
-        if (i == j || card.overall().isEmpty() || cards.get(j).overall().isEmpty()) {
+        boolean alike = versions.get(i).version().back() == versions.get(j).version().back();
+        if (i == j || !alike || card.overall().isEmpty() || cards.get(j).overall().isEmpty()) {
           continue;
         }
+        others++;
         int order = compare(cards.get(j).overall().get(), card.overall().get());
         if (order == 0) {
           tied.add(versions.get(j).version().label());
@@ -103,7 +105,7 @@ public record ScoreSheet(
       boolean placed = card.overall().isPresent();
       ranks.put(
           versions.get(i).version().id(),
-          new Ranked(card, placed ? better + 1 : 0, placed ? (int) scored - worse : 0, tied));
+          new Ranked(card, placed ? better + 1 : 0, placed ? others + 1 - worse : 0, tied));
     }
     return ranks;
   }
@@ -182,13 +184,21 @@ public record ScoreSheet(
     List<Declaration> columns = new ArrayList<>();
     for (Axis axis : Axis.values()) {
       for (Declaration d : scoring().declarations(job())) {
-        boolean shown = !d.needsReference() || versions.stream().anyMatch(v -> read(v, d.id()));
+        boolean shown =
+            versions.stream()
+                .anyMatch(v -> d.needsReference() ? read(v, d.id()) : asked(v, d.id()));
         if (d.axis(job()) == axis && shown) {
           columns.add(d);
         }
       }
     }
     return columns;
+  }
+
+  /** Whether a measure has a reading or a reason: some are taken of versions brought back alone. */
+  private static boolean asked(Measured version, String measure) {
+    return version.taken().values().stream()
+        .anyMatch(t -> t.reading(measure).isPresent() || t.reasonNotMeasured(measure).isPresent());
   }
 
   private static boolean read(Measured version, String measure) {

@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.Optional;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Cost;
+import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Estimate;
@@ -19,8 +20,47 @@ import kettlesieve.core.signal.Statistics;
  *
  * @param points the versions that have scores on both sides, in the comparison's order
  * @param sweeps by what their versions share, in words
+ * @param targets sweeps over length or interval, likewise
  */
-public record TradeOff(List<Point> points, Map<String, Sweep> sweeps) {
+public record TradeOff(
+    List<Point> points, Map<String, Sweep> sweeps, Map<String, TargetSweep> targets) {
+  /** Under this overall score a result has fallen apart. */
+  public static final double APART = 50;
+
+  /**
+   * Versions of one tool at several lengths or intervals.
+   *
+   * @param ids of its versions, in order of target
+   * @param targets lengths over the source's, or semitones
+   * @param overall scores of its versions
+   * @param neutral the target at which nothing is done: 1, or 0 semitones
+   */
+  public record TargetSweep(
+      List<String> ids, List<Double> targets, List<Double> overall, double neutral) {
+    /**
+     * The targets nearest to doing nothing, to either side, from which on the score stays under
+     * {@link TradeOff#APART}; empty if it never does.
+     */
+    public List<Double> fallsApartAt() {
+      List<Double> all = new ArrayList<>();
+      for (boolean above : new boolean[] {false, true}) {
+        List<Integer> outwards = new ArrayList<>();
+        for (int i = 0; i < targets.size(); i++) {
+          if (targets.get(i) > neutral == above && targets.get(i) != neutral) {
+            outwards.add(above ? outwards.size() : 0, i);
+          }
+        }
+        int first = outwards.size();
+        while (first > 0 && overall.get(outwards.get(first - 1)) < APART) {
+          first--;
+        }
+        if (first < outwards.size()) {
+          all.add(targets.get(outwards.get(first)));
+        }
+      }
+      return all;
+    }
+  }
 
   /**
    * One version.
@@ -97,7 +137,27 @@ public record TradeOff(List<Point> points, Map<String, Sweep> sweeps) {
                 sweeps.put(words, sweep(there, points));
               }
             });
-    return new TradeOff(List.copyOf(points), sweeps);
+    Map<String, TargetSweep> targets = new LinkedHashMap<>();
+    comparison
+        .targetSweeps()
+        .forEach(
+            (words, versions) -> {
+              List<Version> there =
+                  versions.stream().filter(v -> point(points, v.id()).isPresent()).toList();
+              if (there.size() > 1) {
+                targets.put(words, targets(comparison, there, points));
+              }
+            });
+    return new TradeOff(List.copyOf(points), sweeps, targets);
+  }
+
+  private static TargetSweep targets(
+      Comparison comparison, List<Version> versions, List<Point> points) {
+    return new TargetSweep(
+        versions.stream().map(Version::id).toList(),
+        versions.stream().map(comparison::targetOf).toList(),
+        versions.stream().map(v -> point(points, v.id()).orElseThrow().overall().value()).toList(),
+        comparison.job() == Job.PITCH ? 0 : 1);
   }
 
   private static Optional<Point> point(List<Point> points, String id) {

@@ -22,6 +22,7 @@ import kettlesieve.core.media.MediaFacts;
  * @param match what was corrected
  * @param fairness what was unfair about it, and what was done
  * @param cost what it took to make
+ * @param back whether it ought to be the source again, and is ranked among its like
  */
 public record VersionFacts(
     String id,
@@ -31,7 +32,8 @@ public record VersionFacts(
     MediaFacts facts,
     Match match,
     List<Fairness.Item> fairness,
-    Cost cost) {
+    Cost cost,
+    boolean back) {
   public VersionFacts {
     stems = Collections.unmodifiableMap(new LinkedHashMap<>(stems));
     fairness = List.copyOf(fairness);
@@ -39,7 +41,7 @@ public record VersionFacts(
 
   /** A version in one file of which nothing further is known. */
   public static VersionFacts of(String id, String label, Path file, MediaFacts facts, Match match) {
-    return new VersionFacts(id, label, file, Map.of(), facts, match, List.of(), Cost.NONE);
+    return new VersionFacts(id, label, file, Map.of(), facts, match, List.of(), Cost.NONE, false);
   }
 
   /** The same of a version that was renamed or moved, or whose cost was noted since. */
@@ -52,6 +54,14 @@ public record VersionFacts(
     Map<String, Path> newStems = new LinkedHashMap<>();
     stems.keySet().forEach(r -> newStems.put(r, version.stems().get(r).media().file()));
     return new VersionFacts(
-        version.id(), version.label(), newFile, newStems, facts, match, renamed, newCost);
+        version.id(),
+        version.label(),
+        newFile,
+        newStems,
+        facts,
+        match,
+        renamed,
+        newCost,
+        version.back());
   }
 }

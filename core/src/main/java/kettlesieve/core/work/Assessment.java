@@ -10,6 +10,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.comparison.TimeSpan;
+import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.DirectGround;
 import kettlesieve.core.match.Found;
 import kettlesieve.core.match.MatchException;
@@ -27,6 +28,7 @@ import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.Measures;
 import kettlesieve.core.measure.NotMeasured;
 import kettlesieve.core.measure.Pair;
+import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.SourceAnalysis;
@@ -34,6 +36,7 @@ import kettlesieve.core.measure.StemSet;
 import kettlesieve.core.measure.Subject;
 import kettlesieve.core.measure.Taken;
 import kettlesieve.core.measure.Warp;
+import kettlesieve.core.measure.WarpMeasure;
 import kettlesieve.core.measure.cells.WarpTraces;
 import kettlesieve.core.score.Notice;
 import kettlesieve.core.score.Scoring;
@@ -170,6 +173,23 @@ public final class Assessment {
   }
 
   /**
+   * Matches a version in one file by what was asked of it: where it was brought back again, it
+   * ought to lie on the source's time.
+   *
+   * @param version what is known of it
+   * @param known what was found before; null to look for it
+   * @param stop asked now and then
+   * @throws MatchException if it cannot be compared
+   */
+  public Matched match(Version version, Audio delivered, Found known, Stop stop)
+      throws MatchException {
+    return settings.ownTime() && !version.back()
+        ? Matcher.matchStretched(
+            source, delivered, version.match(), settings.of(version), known, stop)
+        : match(delivered, version.match(), known, stop);
+  }
+
+  /**
    * Matches a version in stems.
    *
    * @param known what was found before; null to look for it
@@ -206,7 +226,20 @@ public final class Assessment {
       RoleCells own = cells(Map.of("", stems), Map.of(), stop).get("");
       return measureStems(stems, own, Map.of(), measures, stop).get(Part.ALL.role());
     }
-    return Measures.take(measures, subject(matched, stop), stop);
+    return Measures.take(fitting(measures, matched), subject(matched, stop), stop);
+  }
+
+  /** Of a version that was brought back all that two recordings on one time line can tell. */
+  private List<Measure> fitting(List<Measure> measures, Matched matched) {
+    return settings.ownTime()
+        ? measures.stream()
+            .filter(
+                m ->
+                    matched instanceof StretchedVersion
+                        ? m instanceof WarpMeasure
+                        : m instanceof PairMeasure)
+            .toList()
+        : measures;
   }
 
   /**
@@ -271,9 +304,10 @@ public final class Assessment {
       return new Pair(analysis(version.aligned().channels()), version, stop);
     }
     StretchedVersion stretched = (StretchedVersion) matched;
-    boolean stretch = settings.job() == Job.STRETCH && settings.ratio() != null;
-    double ratio = stretch ? settings.ratio() : 1;
-    return new Warp(analysis(source.channels()), stretched, ratio, settings.pitchRatio());
+    MatchSettings asked = stretched.asked();
+    boolean stretch = asked.job() == Job.STRETCH && asked.ratio() != null;
+    double ratio = stretch ? asked.ratio() : 1;
+    return new Warp(analysis(source.channels()), stretched, ratio, asked.pitchRatio());
   }
 
   private SourceAnalysis analysis(int channels) {

@@ -134,7 +134,7 @@ public final class Examination {
         matched.add(
             place.matchStems(stems, version.match(), before, stop).forming(comparison.roleSums()));
       } else {
-        matched.add(place.matchAny(files.get(WHOLE).audio(), version.match(), before, stop));
+        matched.add(place.match(version, files.get(WHOLE).audio(), before, stop));
       }
     }
     return matched;
@@ -291,6 +291,7 @@ public final class Examination {
         list.get(0).facts(),
         matched.match(),
         Fairness.of(comparison, version, source, list, matched),
-        comparison.costOf(version));
+        comparison.costOf(version),
+        version.back());
   }
 }

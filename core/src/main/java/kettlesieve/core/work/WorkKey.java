@@ -43,8 +43,13 @@ public record WorkKey(String sha256) {
         source.sha256(),
         checksums(version, checksum),
         version.match(),
+        asked(version),
         names,
         c.job() == Job.STEMS ? besides(c, checksum) : "");
+  }
+
+  private static List<Object> asked(Version version) {
+    return Arrays.asList(version.ratio(), version.semitones(), version.back());
   }
 
   /** In stems the others, or the true stems, tell whose a cell is. */
@@ -62,7 +67,7 @@ public record WorkKey(String sha256) {
 
   /** Of where a version was found at each place, whatever is set by hand. */
   static WorkKey ofPlacement(WorkKey source, Version version, Function<MediaRef, String> checksum) {
-    return of("placement", source.sha256(), checksums(version, checksum));
+    return of("placement", source.sha256(), asked(version), checksums(version, checksum));
   }
 
   private static Map<String, String> checksums(

@@ -59,8 +59,7 @@ class ComparisonTest {
     // A version whose file was never named is one that fails when it is read.
     assertThat(Version.of("v1", "a", null).files().get(0).named()).isFalse();
     Version bare =
-        new Version(
-            "v1", "a", null, null, null, MediaRef.of(Path.of("a")), null, null, null, null, null);
+        VersionBuilder.builder().id("v1").label("a").media(MediaRef.of(Path.of("a"))).build();
     assertThat(bare.tool()).isEmpty();
     assertThat(bare.match()).isEqualTo(MatchOverride.NONE);
     assertThat(bare.stems()).isEqualTo(Map.of());

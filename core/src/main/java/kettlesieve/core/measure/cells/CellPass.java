@@ -54,10 +54,14 @@ public final class CellPass {
     this.rangeGains = ground instanceof DirectGround ? new RangeGains(pair) : null;
     this.roomLosses = ground instanceof DirectGround ? new RoomLosses(pair) : null;
     List<Gatherer> all = new ArrayList<>(List.of(bands, ranges, bins, unwanted, quiet, levels));
-    this.losses = pair.job() == Job.DENOISE ? new CellLosses(pair) : null;
+    // A version that was brought back from another time is judged as after denoising.
+    boolean room = pair.job() == Job.DEREVERB || pair.job() == Job.DECLIP;
+    this.losses = room ? null : new CellLosses(pair);
     this.suppression = pair.job() == Job.DENOISE ? new SuppressionErrors(pair) : null;
     if (losses != null) {
       all.add(losses);
+    }
+    if (suppression != null) {
       all.add(suppression);
     }
     if (rangeGains != null) {
@@ -112,7 +116,7 @@ public final class CellPass {
     return rangeGains;
   }
 
-  /** Losses of single wanted cells; gathered in denoise only, null elsewhere. */
+  /** Losses of single wanted cells; null in a room and in declip. */
   public CellLosses losses() {
     return losses;
   }

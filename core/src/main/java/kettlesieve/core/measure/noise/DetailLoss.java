@@ -25,7 +25,7 @@ public final class DetailLoss implements PairMeasure {
       new Declaration(
           "detail-loss",
           "Detail loss",
-          Axis.LOST.in(Job.DENOISE, Job.DEREVERB),
+          Axis.LOST.in(Job.DENOISE, Job.DEREVERB, Job.STRETCH, Job.PITCH),
           "dB",
           false,
           "How much of the quiet parts of the voice went with the noise: ends of words, soft"

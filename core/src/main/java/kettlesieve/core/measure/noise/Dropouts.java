@@ -34,7 +34,7 @@ public final class Dropouts implements PairMeasure, SetMeasure {
       new Declaration(
           "dropouts",
           "Dropouts",
-          Axis.LOST.in(Job.DENOISE, Job.DEREVERB, Job.STEMS),
+          Axis.LOST.in(Job.DENOISE, Job.DEREVERB, Job.STEMS, Job.STRETCH, Job.PITCH),
           "%",
           false,
           "Share of the time with wanted sound in which it is gone: swallowed syllables, gated"

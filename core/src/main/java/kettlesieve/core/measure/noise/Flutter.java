@@ -34,7 +34,7 @@ public final class Flutter implements PairMeasure {
       new Declaration(
           "flutter",
           "Flutter",
-          Axis.ADDED.in(Job.DENOISE, Job.DEREVERB, Job.DECLIP),
+          Axis.ADDED.in(Job.DENOISE, Job.DEREVERB, Job.DECLIP, Job.STRETCH, Job.PITCH),
           "dB",
           false,
           "How much the gain on the voice wavers from moment to moment, band by band. From about"

@@ -30,7 +30,7 @@ public final class MusicalNoise implements PairMeasure {
       new Declaration(
           "musical-noise",
           "Musical noise",
-          Axis.ADDED.in(Job.DENOISE, Job.DEREVERB),
+          Axis.ADDED.in(Job.DENOISE, Job.DEREVERB, Job.STRETCH, Job.PITCH),
           "ln ratio",
           false,
           "Short whistles and gurgling left in the pauses where a steady hiss was. 0 means the"

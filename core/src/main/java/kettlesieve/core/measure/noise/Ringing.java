@@ -46,7 +46,7 @@ public final class Ringing implements PairMeasure, SetMeasure {
       new Declaration(
           "ringing",
           "Ringing",
-          Axis.ADDED.in(Job.DENOISE, Job.DEREVERB, Job.STEMS),
+          Axis.ADDED.in(Job.DENOISE, Job.DEREVERB, Job.STEMS, Job.STRETCH, Job.PITCH),
           "dB",
           false,
           "How far one narrow frequency stands out that did not in the source: a "

@@ -34,7 +34,7 @@ public final class VoiceLoss implements PairMeasure {
       new Declaration(
           "voice-loss",
           "Voice loss",
-          Axis.LOST.in(Job.DENOISE, Job.DEREVERB, Job.DECLIP),
+          Axis.LOST.in(Job.DENOISE, Job.DEREVERB, Job.DECLIP, Job.STRETCH, Job.PITCH),
           "dB",
           false,
           "How far the worst of the voice's ranges (body, presence, air) sank against its middle."
