@@ -3,8 +3,13 @@ package kettlesieve.core.work;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.StretchTarget;
+import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.Fairness;
+import kettlesieve.core.measure.Part;
 import kettlesieve.core.media.MediaFacts;
 import kettlesieve.core.score.Failure;
 import kettlesieve.core.score.Heading;
@@ -21,6 +26,9 @@ import kettlesieve.core.score.Scoring;
  * @param ofSource what the person should know of the source
  */
 record SheetMaker(Comparison comparison, MediaFacts source, List<Notice> ofSource) {
+  /** From so many semitones on it is not the interval that was asked for, badly met. */
+  private static final double OTHER_INTERVAL = 0.5;
+
   /**
    * The sheet.
    *
@@ -48,6 +56,7 @@ record SheetMaker(Comparison comparison, MediaFacts source, List<Notice> ofSourc
     List<Fairness.Item> fairness =
         new ArrayList<>(Fairness.among(comparison, source.sha256(), checksums));
     fairness.addAll(alike);
+    measured.forEach(m -> interval(m).ifPresent(fairness::add));
     return ScoreSheet.of(
         new Heading(
             comparison.job(),
@@ -62,5 +71,29 @@ record SheetMaker(Comparison comparison, MediaFacts source, List<Notice> ofSourc
         failed,
         notices,
         fairness);
+  }
+
+  /** A shifted version that lies at another interval than was asked for, or at none. */
+  private Optional<Fairness.Item> interval(Measured measured) {
+    Optional<Version> version = comparison.version(measured.version().id());
+    Double asked = version.map(comparison::targetOf).orElse(null);
+    if (comparison.job() != Job.PITCH || asked == null || version.get().back()) {
+      return Optional.empty();
+    }
+    return measured
+        .of(Part.ALL)
+        .reading("pitch-error")
+        .map(r -> r.value() / 100)
+        .filter(off -> Math.abs(off) >= OTHER_INTERVAL)
+        .map(
+            off ->
+                new Fairness.Item(
+                    measured.version().label(),
+                    "interval",
+                    "moved by "
+                        + StretchTarget.signed(Math.round(10 * (asked + off)) / 10.0)
+                        + " semitones, asked for "
+                        + StretchTarget.signed(asked),
+                    "judged by what was asked of it"));
   }
 }

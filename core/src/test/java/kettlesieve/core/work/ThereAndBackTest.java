@@ -154,6 +154,24 @@ class ThereAndBackTest {
   }
 
   @Test
+  void anIntervalThatWasNotAskedForIsSaidWithItsFigure() throws Exception {
+    Comparison pitch =
+        Comparison.empty("p", Job.PITCH).withSource(comparison.source()).withSemitones(3.0);
+    Comparison c = made(pitch, "resampling-shift", Setup.of(pitch, 100));
+    c = made(c, "resampling-shift", Setup.of(pitch, 100).asking(1, 1));
+    // The second was made at another interval, and nobody said so.
+    c = c.withVersion(c.versions().get(1).withSemitones(null).withLabel("at one"));
+    assertThat(score(c).allFairness())
+        .filteredOn(i -> i.matter().equals("interval"))
+        .singleElement()
+        .satisfies(
+            i -> {
+              assertThat(i.version()).isEqualTo("at one");
+              assertThat(i.found()).isEqualTo("moved by +1 semitones, asked for +3");
+            });
+  }
+
+  @Test
   void aToolFallsApartWhereItsScoresStayLow() {
     TradeOff.TargetSweep sweep =
         new TradeOff.TargetSweep(
