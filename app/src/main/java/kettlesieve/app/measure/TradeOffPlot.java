@@ -132,6 +132,7 @@ final class TradeOffPlot extends CanvasPane {
     crosses.clear();
     crossWords.clear();
     tradeOff.sweeps().values().forEach(s -> sweep(g, s, width, height));
+    tradeOff.targets().values().forEach(s -> line(g, s.ids(), width, height));
     for (TradeOff.Point p : tradeOff.points()) {
       interval(g, p, width, height);
     }
@@ -171,11 +172,16 @@ final class TradeOffPlot extends CanvasPane {
   }
 
   private void sweep(GraphicsContext g, TradeOff.Sweep sweep, double width, double height) {
+    line(g, sweep.ids(), width, height);
+    sweep.best().ifPresent(best -> best(g, sweep, best, width, height));
+  }
+
+  private void line(GraphicsContext g, List<String> ids, double width, double height) {
     double lastX = Double.NaN;
     double lastY = 0;
     g.setStroke(Color.web("#9A927F"));
     g.setLineWidth(1.4);
-    for (String id : sweep.ids()) {
+    for (String id : ids) {
       TradeOff.Point p = point(id);
       double x = x(p.dealtWith().value(), width);
       double y = y(p.unharmed().value(), height);
@@ -185,7 +191,6 @@ final class TradeOffPlot extends CanvasPane {
       lastX = x;
       lastY = y;
     }
-    sweep.best().ifPresent(best -> best(g, sweep, best, width, height));
   }
 
   /** A small cross at the best amount, on the line between its neighbours. */

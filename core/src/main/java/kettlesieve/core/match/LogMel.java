@@ -18,6 +18,8 @@ public final class LogMel {
   private static final double HIGH_HZ = 12_000;
   private static final int REFERENCE_FRAMES = 4000;
 
+  private static final int AT_ONCE = 128;
+
   private final Audio audio;
   private final int length;
   private final float[] window;
@@ -67,7 +69,8 @@ public final class LogMel {
     double[] sums = new double[count];
     double[] powers = new double[BANDS];
     for (int i = 0; i < count; i++) {
-      powers((i + 0.5) / count * audio.seconds(), powers);
+      long first = first((i + 0.5) / count * audio.seconds());
+      powers(audio.samples(0, first, length), 0, powers);
       for (double p : powers) {
         sums[i] += p;
       }
@@ -79,20 +82,31 @@ public final class LogMel {
   public float[][] levels(double from, double hop, int count) {
     float[][] levels = new float[count][BANDS];
     double[] powers = new double[BANDS];
-    for (int i = 0; i < count; i++) {
-      powers(from + i * hop, powers);
-      for (int b = 0; b < BANDS; b++) {
-        levels[i][b] = (float) (10 * Math.log10(powers[b] / reference + 1e-5));
+    for (int begin = 0; begin < count; begin += AT_ONCE) {
+      // Frames overlap by most of their length: what they share is read once.
+      int end = Math.min(count, begin + AT_ONCE);
+      long start = first(from + begin * hop);
+      int samples = (int) (first(from + (end - 1) * hop) - start) + length;
+      float[] read = audio.samples(0, start, samples);
+      for (int i = begin; i < end; i++) {
+        powers(read, (int) (first(from + i * hop) - start), powers);
+        for (int b = 0; b < BANDS; b++) {
+          levels[i][b] = (float) (10 * Math.log10(powers[b] / reference + 1e-5));
+        }
       }
     }
     return levels;
   }
 
-  private void powers(double seconds, double[] into) {
+  /** First sample of the frame round a moment. */
+  private long first(double seconds) {
+    return Math.round(seconds * audio.sampleRate()) - length / 2;
+  }
+
+  private void powers(float[] samples, int at, double[] into) {
     float[] frame = new float[length];
-    audio.read(0, Math.round(seconds * audio.sampleRate()) - length / 2, frame, 0, length);
     for (int i = 0; i < length; i++) {
-      frame[i] *= window[i];
+      frame[i] = samples[at + i] * window[i];
     }
     Fft.forward(frame);
     for (int b = 0; b < BANDS; b++) {

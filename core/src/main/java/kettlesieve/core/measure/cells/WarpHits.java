@@ -5,6 +5,7 @@ import java.util.Arrays;
 import java.util.List;
 import kettlesieve.core.match.LogMel;
 import kettlesieve.core.match.Onsets;
+import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Warp;
 import kettlesieve.core.signal.Audio;
@@ -17,6 +18,14 @@ import kettlesieve.core.signal.Statistics;
 public final class WarpHits {
   /** Of a version; the source's side is worked out once for all versions. */
   public static final Warp.OfWarp<WarpHits> OF = WarpHits::new;
+
+  private static final Analysis.OfSource<float[][]> SOURCE =
+      s ->
+          new LogMel(s.source().whole().downmix(), 1)
+              .levels(
+                  s.source().startSeconds(),
+                  Onsets.HOP,
+                  (int) (s.source().audio().seconds() / Onsets.HOP));
 
   private static final int FEWEST = 3;
   private static final double STRONG_DB = 6;
@@ -45,11 +54,10 @@ public final class WarpHits {
   private final float[][] versionLevels;
 
   private WarpHits(Warp warp) throws NotMeasurableException {
-    Audio source = warp.source().source().whole().downmix();
     Audio version = warp.version().audio().downmix();
     double start = warp.source().source().startSeconds();
     double seconds = warp.source().source().audio().seconds();
-    sourceLevels = new LogMel(source, 1).levels(start, Onsets.HOP, (int) (seconds / Onsets.HOP));
+    sourceLevels = warp.source().shared(SOURCE);
     double from = Math.max(0, warp.fit().map().at(start));
     double to = Math.min(version.seconds(), warp.fit().map().at(start + seconds));
     versionLevels =

@@ -112,17 +112,26 @@ public final class Phasiness implements WarpMeasure {
     double mean = 0;
     double[] re = new double[2];
     double[] im = new double[2];
+    // One turn after the other: sines are slow, and these are a few thousand a frame.
+    double stepRe = Math.cos(2 * Math.PI * hz / rate);
+    double stepIm = Math.sin(2 * Math.PI * hz / rate);
+    double turnRe = 1;
+    double turnIm = 0;
     for (int i = 0; i < inner.length; i++) {
       // The outer window is undone: what is looked at lies in its middle.
       double envelope =
-          Math.hypot(x[from + i], turned[from + i]) / Math.max(0.05, window[from + i]);
+          Math.sqrt(x[from + i] * x[from + i] + turned[from + i] * turned[from + i])
+              / Math.max(0.05, window[from + i]);
       double weighted = inner[i] * envelope;
       mean += weighted;
-      for (int h = 0; h < 2; h++) {
-        double phase = 2 * Math.PI * (h + 1) * hz * i / rate;
-        re[h] += weighted * Math.cos(phase);
-        im[h] += weighted * Math.sin(phase);
-      }
+      re[0] += weighted * turnRe;
+      im[0] += weighted * turnIm;
+      // Twice the angle.
+      re[1] += weighted * (turnRe * turnRe - turnIm * turnIm);
+      im[1] += weighted * 2 * turnRe * turnIm;
+      double next = turnRe * stepRe - turnIm * stepIm;
+      turnIm = turnRe * stepIm + turnIm * stepRe;
+      turnRe = next;
     }
     if (!(mean > 0)) {
       return 10 * Math.log10(LEAST);
