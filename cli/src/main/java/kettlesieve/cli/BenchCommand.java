@@ -12,6 +12,7 @@ import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
+import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFile;
@@ -22,6 +23,7 @@ import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.match.MatchedVersion;
+import kettlesieve.core.measure.reference.BssEval;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.WavWriter;
 import kettlesieve.core.signal.Audio;
@@ -71,6 +73,10 @@ final class BenchCommand implements Callable<Integer> {
     row("scoring them again (files read)", warm, pass);
     row("  match alone", processorSeconds(() -> work(files, false)), pass);
     row("  match and measure", processorSeconds(() -> work(files, true)), pass);
+    print(
+        "separation evaluation of four stems of 30 s in stereo",
+        seconds(processorSeconds(BenchCommand::separation)),
+        "");
     Path longFolder = Files.createTempDirectory("kettle-bench");
     try {
       List<Audio> stereo = longStereo(files.get(0), 7, longFolder);
@@ -133,6 +139,51 @@ final class BenchCommand implements Callable<Integer> {
     each(
         files.subList(1, files.size()),
         file -> assessment.measure(assessment.match(file, MatchOverride.NONE)));
+  }
+
+  /**
+   * BSS Eval as sources and as images, as {@code core/src/test/fixtures/time_separation.py} does it
+   * with mir_eval.
+   */
+  private static void separation() {
+    List<Audio> truth = new ArrayList<>();
+    List<Audio> made = new ArrayList<>();
+    for (int s = 0; s < 4; s++) {
+      truth.add(noise(s, null));
+      made.add(noise(10 + s, truth.get(s)));
+    }
+    double[] error = new double[1];
+    for (boolean images : new boolean[] {false, true}) {
+      UnaryOperator<Audio> form = images ? UnaryOperator.identity() : Audio::downmix;
+      List<Audio> sources = truth.stream().map(form).toList();
+      BssEval evaluation = images ? BssEval.ofImages(sources) : BssEval.ofSources(sources);
+      List<BssEval.Judged> judged = new ArrayList<>();
+      for (int s = 0; s < 4; s++) {
+        Audio stem = form.apply(made.get(s));
+        for (int c = 0; c < stem.channels(); c++) {
+          judged.add(new BssEval.Judged(stem, c, s));
+        }
+      }
+      evaluation.split(
+          judged,
+          (e, from, estimate, target, all, length) -> {
+            for (int i = 0; i < length; i++) {
+              error[0] += (estimate[i] - all[i]) * (double) (estimate[i] - all[i]);
+            }
+          });
+    }
+  }
+
+  private static Audio noise(int seed, Audio under) {
+    SplittableRandom random = new SplittableRandom(seed);
+    float[][] samples = new float[2][30 * 44_100];
+    for (int c = 0; c < 2; c++) {
+      float[] below = under == null ? samples[c] : under.wholeChannel(c);
+      for (int i = 0; i < samples[c].length; i++) {
+        samples[c][i] = below[i] + (under == null ? 0.1f : 0.01f) * (float) random.nextGaussian();
+      }
+    }
+    return Audio.of(44_100, samples);
   }
 
   /** Versions that run 1.25 times as long, with noise of their own each. */
@@ -233,10 +284,11 @@ final class BenchCommand implements Callable<Integer> {
   }
 
   private void row(String what, double seconds, double pass) {
-    print(
-        what,
-        String.format(java.util.Locale.ROOT, "%.2f", seconds),
-        String.format(java.util.Locale.ROOT, "%.1f", seconds / pass));
+    print(what, seconds(seconds), String.format(java.util.Locale.ROOT, "%.1f", seconds / pass));
+  }
+
+  private static String seconds(double value) {
+    return String.format(java.util.Locale.ROOT, "%.2f", value);
   }
 
   private void print(String what, String seconds, String passes) {
