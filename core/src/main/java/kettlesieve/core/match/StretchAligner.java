@@ -98,10 +98,13 @@ final class StretchAligner {
   private Coarse coarse(float[][] sourceLevels, double scale) {
     float[][] levels = coarseLevels(new LogMel(version, scale), version);
     float[][] v = LogMel.withoutMean(levels, reach(expected, COARSE_HOP));
-    Coarse middle = correlate(sourceLevels, v, expected, scale);
+    // Long enough for all ratios that are tried: what the version has is transformed once.
+    long longest = (long) (1.03 * expected * sourceLevels.length) + v.length + 2;
+    float[][] spectra = columns(v, Fft.powerOfTwo(longest));
+    Coarse middle = correlate(sourceLevels, v, spectra, expected, scale);
     Coarse best = middle;
     for (double off : new double[] {-2, -1, -0.5, 0.5, 1, 2}) {
-      Coarse other = correlate(sourceLevels, v, expected * (1 + off / 100), scale);
+      Coarse other = correlate(sourceLevels, v, spectra, expected * (1 + off / 100), scale);
       if (other.score() > middle.score() + 0.02 && other.score() > best.score()) {
         best = other;
       }
@@ -109,27 +112,37 @@ final class StretchAligner {
     return best;
   }
 
-  private static Coarse correlate(float[][] s, float[][] v, double ratio, double scale) {
+  /** Transforms of each band over time. */
+  private static float[][] columns(float[][] rows, int size) {
+    float[][] columns = new float[LogMel.BANDS][size];
+    for (int b = 0; b < LogMel.BANDS; b++) {
+      for (int i = 0; i < rows.length; i++) {
+        columns[b][i] = rows[i][b];
+      }
+      Fft.forward(columns[b]);
+    }
+    return columns;
+  }
+
+  private static Coarse correlate(
+      float[][] s, float[][] v, float[][] spectra, double ratio, double scale) {
     float[][] stretched = MelRows.stretched(s, ratio);
-    int size = Fft.powerOfTwo((long) stretched.length + v.length);
+    int size = spectra[0].length;
     float[] sum = new float[size];
     double energyS = 0;
     double energyV = 0;
     float[] x = new float[size];
-    float[] y = new float[size];
     for (int b = 0; b < LogMel.BANDS; b++) {
+      float[] y = spectra[b];
       Arrays.fill(x, 0);
-      Arrays.fill(y, 0);
       for (int i = 0; i < stretched.length; i++) {
         x[i] = stretched[i][b];
         energyS += x[i] * x[i];
       }
-      for (int i = 0; i < v.length; i++) {
-        y[i] = v[i][b];
-        energyV += y[i] * y[i];
+      for (float[] row : v) {
+        energyV += row[b] * row[b];
       }
       Fft.forward(x);
-      Fft.forward(y);
       sum[0] += x[0] * y[0];
       sum[1] += x[1] * y[1];
       for (int k = 1; k < size / 2; k++) {

@@ -1,7 +1,11 @@
 package kettlesieve.core.measure.warp;
 
 import com.google.auto.service.AutoService;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
 import kettlesieve.core.comparison.Job;
+import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BlockHistograms;
 import kettlesieve.core.measure.Declaration;
@@ -10,6 +14,7 @@ import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.SourceAnalysis;
 import kettlesieve.core.measure.Warp;
 import kettlesieve.core.measure.WarpMeasure;
 import kettlesieve.core.measure.cells.WarpPitch;
@@ -49,46 +54,70 @@ public final class Warble implements WarpMeasure {
     return DECLARATION;
   }
 
+  /**
+   * Steady tones of the source in one run of frames.
+   *
+   * @param at where the run begins, seconds
+   * @param bins where they lie
+   * @param deviations how much each trembles by itself, dB
+   */
+  private record Steady(double at, int[] bins, double[] deviations) {}
+
+  /** The source's side, worked out once for all versions. */
+  private static final Analysis.OfSource<List<Steady>> SOURCE = Warble::steady;
+
+  private static List<Steady> steady(SourceAnalysis analysis) {
+    Audio source = analysis.source().whole().downmix();
+    float[] window = window(source);
+    double start = analysis.source().startSeconds();
+    double end = start + analysis.source().audio().seconds();
+    List<Steady> all = new ArrayList<>();
+    for (double at = start; at + FRAMES * HOP < end; at += FRAMES * HOP) {
+      double[][] before = new double[FRAMES][];
+      for (int f = 0; f < FRAMES; f++) {
+        before[f] = powers(source, at + f * HOP, window);
+      }
+      int[] bins =
+          Arrays.stream(peaks(before, source.sampleRate(), window.length))
+              .filter(k -> deviation(before, k, 1) < STEADY_DB)
+              .toArray();
+      double[] own = Arrays.stream(bins).mapToDouble(k -> deviation(before, k, 1)).toArray();
+      if (bins.length > 0) {
+        all.add(new Steady(at, bins, own));
+      }
+    }
+    return all;
+  }
+
+  private static float[] window(Audio audio) {
+    return Windows.hann(Fft.powerOfTwo((long) (LENGTH_SECONDS * audio.sampleRate() * 0.99)));
+  }
+
   @Override
   public Reading measure(Warp warp) throws NotMeasurableException {
-    Audio source = warp.source().source().whole().downmix();
     Audio version = warp.version().audio().downmix();
-    int rate = source.sampleRate();
-    int length = Fft.powerOfTwo((long) (LENGTH_SECONDS * rate * 0.99));
-    float[] window = Windows.hann(length);
-    double start = warp.source().source().startSeconds();
-    double end = start + warp.source().source().audio().seconds();
+    float[] window = window(version);
     BlockHistograms more = new BlockHistograms(warp.source().timeline(), -5, 30, 0.02);
     PlaceGrid places = PlaceGrid.ofTime(warp.source().timeline(), LOW_HZ, HIGH_HZ);
     double ratio = warp.shared(WarpPitch.OF).ratio();
     int tracks = 0;
-    for (double at = start; at + FRAMES * HOP < end; at += FRAMES * HOP) {
+    for (Steady steady : warp.source().shared(SOURCE)) {
+      double at = steady.at();
       double last = warp.fit().map().at(at + FRAMES * HOP);
       if (warp.fit().map().at(at) < 0 || last > version.seconds()) {
         continue;
       }
-      double[][] before = new double[FRAMES][];
-      double[][] after = null;
+      double[][] after = new double[FRAMES][];
       for (int f = 0; f < FRAMES; f++) {
-        before[f] = powers(source, at + f * HOP, window);
+        after[f] = powers(version, warp.fit().map().at(at + f * HOP), window);
       }
       int frame = warp.frame(at + FRAMES * HOP / 2);
-      for (int k : peaks(before, rate, length)) {
-        double own = deviation(before, k, 1);
-        if (!(own < STEADY_DB)) {
+      for (int i = 0; i < steady.bins().length; i++) {
+        int there = (int) Math.round(steady.bins()[i] * ratio);
+        if (there + 2 >= window.length / 2) {
           continue;
         }
-        if (after == null) {
-          after = new double[FRAMES][];
-          for (int f = 0; f < FRAMES; f++) {
-            after[f] = powers(version, warp.fit().map().at(at + f * HOP), window);
-          }
-        }
-        int there = (int) Math.round(k * ratio);
-        if (there + 2 >= length / 2) {
-          continue;
-        }
-        double trembles = deviation(after, there, 2) - own;
+        double trembles = deviation(after, there, 2) - steady.deviations()[i];
         more.add(warp.source().timeline().block(frame), trembles, 1);
         places.add(frame, 0, trembles, 1);
         tracks++;
