@@ -8,6 +8,7 @@ import java.util.List;
 import javafx.animation.KeyFrame;
 import javafx.animation.Timeline;
 import javafx.application.Platform;
+import javafx.scene.control.Button;
 import javafx.scene.control.ScrollPane;
 import javafx.stage.Stage;
 import javafx.util.Duration;
@@ -63,7 +64,6 @@ final class Shots {
             new Shot("gather", 0, Step.GATHER, reading),
             new Shot("match", 0, Step.MATCH, reading),
             new Shot("listen", 0, Step.LISTEN, this::marked),
-            new Shot("change-map", 0, Step.LISTEN, () -> frame.showPicture(2)),
             new Shot("measure", 0, Step.MEASURE, picture),
             new Shot("trade-off", 0, Step.MEASURE, () -> frame.showMeasureFace("face-trade-off")),
             new Shot("two-versions", 0, Step.MEASURE, () -> frame.showMeasureFace("face-contrast")),
@@ -74,10 +74,12 @@ final class Shots {
             new Shot("round-result", 0, Step.DECIDE, this::result),
             new Shot("clipping", 2, Step.MEASURE, () -> frame.showMeasureFace("face-clipping")),
             new Shot("gather-stems", 3, Step.GATHER, () -> {}),
-            new Shot("listen-stems", 3, Step.LISTEN, () -> workspace.listening().solo("drums")),
             new Shot("bleed", 3, Step.MEASURE, this::bleeding),
-            new Shot("match-stretch", 4, Step.MATCH, () -> {}),
-            new Shot("listen-stretch", 4, Step.LISTEN, () -> frame.showPicture(0)));
+            new Shot("roles", 3, Step.MEASURE, () -> frame.showMeasureFace("face-roles")),
+            new Shot("role-page", 3, Step.MEASURE, this::role),
+            new Shot("listen-stretch", 4, Step.LISTEN, () -> frame.showPicture(1)),
+            new Shot("attacks", 4, Step.MEASURE, () -> frame.showMeasureFace("face-timing")),
+            new Shot("pitch", 5, Step.MEASURE, () -> frame.showMeasureFace("face-pitch")));
   }
 
   void run() {
@@ -87,7 +89,6 @@ final class Shots {
         1,
         () -> {
           workspace.stepProperty().set(Step.GATHER);
-          save("empty");
           step();
         });
   }
@@ -166,6 +167,14 @@ final class Shots {
   private void bleeding() {
     workspace.selection().reading(new Address("v3", Part.ofRole("vocals"), "bleed", "bass"));
     frame.showMeasureFace("face-bleed");
+  }
+
+  /** Every tool's stem of one role. */
+  private void role() {
+    frame.showMeasureFace("face-roles");
+    if (frame.lookup("#lead-vocals") instanceof Button lead) {
+      lead.fire();
+    }
   }
 
   private void step() {

@@ -45,12 +45,7 @@ final class BoathouseWaltz {
 
   private static Comparison build(DemoFolder folder, Progress progress) throws IOException {
     progress.at("playing the waltz", 0);
-    int size = (int) ((BARS * 3 * BEAT + 1.2) * RATE);
-    Map<String, Audio> parts = new LinkedHashMap<>();
-    parts.put("vocals", placed(voice(size), 0.5));
-    parts.put("drums", placed(drum(size), 0.56));
-    parts.put("bass", placed(tuba(size), 0.46));
-    parts.put("concertina", placed(concertina(size), 0.8));
+    Map<String, Audio> parts = parts();
     Audio mix = rendered(SumAudio.of(List.copyOf(parts.values())));
     Map<String, MediaRef> truth = new LinkedHashMap<>();
     for (var part : parts.entrySet()) {
@@ -95,6 +90,21 @@ final class BoathouseWaltz {
     return comparison.plus(
         Version.ofStems(comparison.freshId(), "Drum first, then centre", chain)
             .withTool("Two steps"));
+  }
+
+  private static Map<String, Audio> parts() {
+    int size = (int) ((BARS * 3 * BEAT + 1.2) * RATE);
+    Map<String, Audio> parts = new LinkedHashMap<>();
+    parts.put("vocals", placed(voice(size), 0.5));
+    parts.put("drums", placed(drum(size), 0.56));
+    parts.put("bass", placed(tuba(size), 0.46));
+    parts.put("concertina", placed(concertina(size), 0.8));
+    return parts;
+  }
+
+  /** All of it together. */
+  static Audio mix() {
+    return rendered(SumAudio.of(List.copyOf(parts().values())));
   }
 
   private static Comparison plus(

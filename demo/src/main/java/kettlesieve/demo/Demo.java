@@ -32,7 +32,8 @@ public record Demo(String title, Job job, String name, Maker maker) {
           new Demo("Boathouse waltz", Job.STEMS, "boathouse-waltz", BoathouseWaltz::make),
           new Demo("Tide table, a fifth shorter", Job.STRETCH, "tide-table", TideTable::make),
           new Demo(
-              "Harbour verse, three semitones up", Job.PITCH, "harbour-verse", HarbourVerse::make));
+              "Harbour verse, three semitones up", Job.PITCH, "harbour-verse", HarbourVerse::make),
+          new Demo("Boathouse waltz, slowed down", Job.STRETCH, "slow-waltz", SlowWaltz::make));
 
   /** Makes it below a folder, or finds it there. */
   public Path make(Path folder, Progress progress) throws IOException {

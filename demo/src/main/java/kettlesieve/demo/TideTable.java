@@ -3,6 +3,7 @@ package kettlesieve.demo;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.function.BiFunction;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.Version;
@@ -39,20 +40,42 @@ final class TideTable {
         Comparison.empty("Tide table, a fifth shorter", Job.STRETCH)
             .withRatio(RATIO)
             .withSource(DemoFolder.ref(folder.write(source, "tide-table.wav")));
+    return stretched(
+        comparison,
+        folder,
+        source,
+        "tide-table-",
+        (what, share) -> progress.at("shortening the tide table", share),
+        (tool, made) -> tool.id().equals("locked-phase-stretch") ? later(made, 3840) : made);
+  }
+
+  /**
+   * A comparison with a version by every stand-in for stretching.
+   *
+   * @param words what their files begin with
+   * @param finished told of each result, and may change it
+   */
+  static Comparison stretched(
+      Comparison comparison,
+      DemoFolder folder,
+      Audio source,
+      String words,
+      Progress progress,
+      BiFunction<StandIn, Audio, Audio> finished)
+      throws IOException {
+    Comparison grown = comparison;
     List<StandIn> tools = StandIns.of(Job.STRETCH);
     for (StandIn tool : tools) {
-      progress.at("shortening the tide table", (double) tools.indexOf(tool) / tools.size());
-      Audio made = tool.make(source, new Setup(100, RATIO, 0), Progress.SILENT).get(StandIn.WHOLE);
-      if (tool.id().equals("locked-phase-stretch")) {
-        made = later(made, 3840);
-      }
-      Path file = folder.write(made, "tide-table-" + tool.id() + ".wav");
-      comparison =
-          comparison.plus(
-              Version.of(comparison.freshId(), tool.title(), DemoFolder.ref(file))
+      progress.at("stretching", (double) tools.indexOf(tool) / tools.size());
+      Setup setup = Setup.of(comparison, 100);
+      Audio made = tool.make(source, setup, Progress.SILENT).get(StandIn.WHOLE);
+      Path file = folder.write(finished.apply(tool, made), words + tool.id() + ".wav");
+      grown =
+          grown.plus(
+              Version.of(grown.freshId(), tool.title(), DemoFolder.ref(file))
                   .withTool(tool.title()));
     }
-    return comparison;
+    return grown;
   }
 
   /** A recording with silence before it. */

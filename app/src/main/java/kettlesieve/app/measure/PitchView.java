@@ -61,6 +61,7 @@ final class PitchView extends VBox {
                 "small"),
             plot,
             below);
+    workspace.sourceProperty().addListener((o, was, is) -> moment = Double.NaN);
     workspace.ownTime().changesProperty().addListener((o, was, is) -> fill());
     workspace.selection().versionProperty().addListener((o, was, is) -> fill());
   }
