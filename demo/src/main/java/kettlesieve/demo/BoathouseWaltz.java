@@ -102,9 +102,10 @@ final class BoathouseWaltz {
     return parts;
   }
 
-  /** All of it together. */
-  static Audio mix() {
-    return rendered(SumAudio.of(List.copyOf(parts().values())));
+  /** Its first two lines, all parts together. */
+  static Audio beginning() {
+    long frames = Math.round(8 * 3 * BEAT * RATE);
+    return rendered(SumAudio.of(List.copyOf(parts().values())).slice(0, frames));
   }
 
   private static Comparison plus(

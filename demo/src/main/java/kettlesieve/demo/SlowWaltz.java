@@ -7,7 +7,10 @@ import kettlesieve.core.comparison.Job;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
 
-/** The boathouse waltz slowed down, to learn it by ear: 1.3 times as long, by all stand-ins. */
+/**
+ * The first lines of the boathouse waltz slowed down, to learn it by ear: 1.3 times as long, by all
+ * stand-ins.
+ */
 final class SlowWaltz {
   private static final double RATIO = 1.3;
 
@@ -19,7 +22,7 @@ final class SlowWaltz {
 
   private static Comparison build(DemoFolder folder, Progress progress) throws IOException {
     progress.at("playing the waltz", 0);
-    Audio source = BoathouseWaltz.mix();
+    Audio source = BoathouseWaltz.beginning();
     Comparison comparison =
         Comparison.empty("Boathouse waltz, slowed down", Job.STRETCH)
             .withRatio(RATIO)

@@ -7,10 +7,8 @@ import javafx.scene.paint.Color;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
 import kettlesieve.app.model.Workspace;
-import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Ink;
 import kettlesieve.app.shared.Ticks;
-import kettlesieve.app.shared.TimeRuler;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.MapFit;
@@ -18,43 +16,28 @@ import kettlesieve.core.measure.cells.WarpHits;
 import kettlesieve.core.measure.cells.WarpTraces;
 
 /** How far each version strays from an even stretch, over the source's time; attacks below. */
-final class DeviationPlot extends CanvasPane {
-  private static final double RULER = 18;
+final class DeviationPlot extends MomentPlot {
   private static final double ATTACKS = 12;
   private static final double LEAST_MS = 5;
 
-  private final Workspace workspace;
-  private double chosen = Double.NaN;
-
   DeviationPlot(Workspace workspace, DoubleConsumer choose) {
-    this.workspace = workspace;
-    setId("deviation");
+    super(
+        workspace,
+        "deviation",
+        "How far each version strays from an even stretch, over time",
+        choose);
     setMinHeight(170);
     setPrefHeight(190);
-    setAccessibleText("How far each version strays from an even stretch, over time");
-    setOnMouseClicked(e -> choose.accept(e.getX() / Math.max(1, getWidth()) * total()));
-  }
-
-  private double total() {
-    var source = workspace.sourceProperty().get();
-    return source == null ? 1 : source.audio().seconds();
-  }
-
-  void choose(double seconds) {
-    chosen = seconds;
-    repaint();
   }
 
   @Override
-  protected void paint(GraphicsContext g, double width, double height) {
-    g.setFill(Ink.PANEL);
-    g.fillRect(0, 0, width, height);
-    double bottom = height - RULER - ATTACKS;
-    List<Version> versions = workspace.comparison().versions();
+  void plot(GraphicsContext g, double width, double above) {
+    double bottom = above - ATTACKS;
+    List<Version> versions = workspace().comparison().versions();
     double most = LEAST_MS;
     for (Version v : versions) {
       for (MapFit.Deviation d :
-          workspace.ownTime().of(v.id()).map(WarpTraces::deviation).orElse(List.of())) {
+          workspace().ownTime().of(v.id()).map(WarpTraces::deviation).orElse(List.of())) {
         most = Math.max(most, 1.1 * Math.abs(1000 * d.off()));
       }
     }
@@ -71,16 +54,12 @@ final class DeviationPlot extends CanvasPane {
     }
     for (int i = 0; i < versions.size(); i++) {
       int index = i;
-      workspace
+      workspace()
           .ownTime()
           .of(versions.get(i).id())
           .ifPresent(t -> line(g, t.deviation(), index, range[1], width, bottom));
     }
     attacks(g, versions, width, bottom);
-    TimeRuler.draw(g, 0, total(), width, height - RULER, RULER);
-    g.setStroke(Ink.RULE);
-    g.setLineWidth(1);
-    g.strokeRect(0.5, 0.5, width - 1, height - 1);
   }
 
   private static double y(double ms, double most, double bottom) {
@@ -113,9 +92,9 @@ final class DeviationPlot extends CanvasPane {
   private void attacks(GraphicsContext g, List<Version> versions, double width, double bottom) {
     for (Version v : versions) {
       for (WarpHits.Hit hit :
-          workspace.ownTime().of(v.id()).map(WarpTraces::hits).orElse(List.of())) {
+          workspace().ownTime().of(v.id()).map(WarpTraces::hits).orElse(List.of())) {
         double x = hit.source() / total() * width;
-        boolean now = Math.abs(hit.source() - chosen) < 1e-6;
+        boolean now = Math.abs(hit.source() - chosen()) < 1e-6;
         g.setStroke(now ? Ink.WARNING : Ink.QUIET);
         g.setLineWidth(now ? 2.5 : 1);
         g.strokeLine(x, now ? 0 : bottom + 2, x, bottom + ATTACKS - 1);

@@ -8,55 +8,33 @@ import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
-import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Ink;
-import kettlesieve.app.shared.TimeRuler;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.cells.WarpTraces;
 import kettlesieve.core.measure.cells.WarpVoices;
 
 /** The pitch of the voice over the source's time: what was asked for in ink, versions over it. */
-final class PitchPlot extends CanvasPane {
-  private static final double RULER = 18;
+final class PitchPlot extends MomentPlot {
   private static final double GAP_SECONDS = 0.025;
 
-  private final Workspace workspace;
-  private double chosen = Double.NaN;
-
   PitchPlot(Workspace workspace, DoubleConsumer choose) {
-    this.workspace = workspace;
-    setId("pitch-trace");
+    super(workspace, "pitch-trace", "The pitch of source and versions over time", choose);
     setMinHeight(120);
     setPrefHeight(210);
-    setAccessibleText("The pitch of source and versions over time");
-    setOnMouseClicked(e -> choose.accept(e.getX() / Math.max(1, getWidth()) * total()));
-  }
-
-  private double total() {
-    var source = workspace.sourceProperty().get();
-    return source == null ? 1 : source.audio().seconds();
-  }
-
-  void choose(double seconds) {
-    chosen = seconds;
-    repaint();
   }
 
   private List<WarpVoices.Frame> frames(Version v) {
-    return workspace.ownTime().of(v.id()).map(WarpTraces::voices).orElse(List.of());
+    return workspace().ownTime().of(v.id()).map(WarpTraces::voices).orElse(List.of());
   }
 
   @Override
-  protected void paint(GraphicsContext g, double width, double height) {
-    g.setFill(Ink.PANEL);
-    g.fillRect(0, 0, width, height);
-    double bottom = height - RULER;
-    List<Version> versions = workspace.comparison().versions();
+  void plot(GraphicsContext g, double width, double bottom) {
+    List<Version> versions = workspace().comparison().versions();
     double low = Double.POSITIVE_INFINITY;
     double high = 0;
     for (Version v : versions) {
-      double pitch = workspace.ownTime().of(v.id()).map(WarpTraces::pitch).orElse(1.0);
+      double pitch = workspace().ownTime().of(v.id()).map(WarpTraces::pitch).orElse(1.0);
       for (WarpVoices.Frame f : frames(v)) {
         for (double hz : new double[] {f.before() * pitch, f.after()}) {
           if (Double.isFinite(hz)) {
@@ -80,24 +58,20 @@ final class PitchPlot extends CanvasPane {
           .findFirst()
           .ifPresent(
               v -> {
-                double pitch = workspace.ownTime().of(v.id()).map(WarpTraces::pitch).orElse(1.0);
+                double pitch = workspace().ownTime().of(v.id()).map(WarpTraces::pitch).orElse(1.0);
                 trace(g, frames(v), true, pitch, range, width, bottom, Ink.INK, 3);
               });
       for (int i = 0; i < versions.size(); i++) {
         Color color = VersionSign.color(i);
         trace(g, frames(versions.get(i)), false, 1, range, width, bottom, color, 1.4);
       }
-      if (!Double.isNaN(chosen)) {
-        double x = chosen / total() * width;
+      if (!Double.isNaN(chosen())) {
+        double x = chosen() / total() * width;
         g.setStroke(Ink.WARNING);
         g.setLineWidth(1.5);
         g.strokeLine(x, 0, x, bottom);
       }
     }
-    TimeRuler.draw(g, 0, total(), width, bottom, RULER);
-    g.setStroke(Ink.RULE);
-    g.setLineWidth(1);
-    g.strokeRect(0.5, 0.5, width - 1, height - 1);
   }
 
   private static void axis(GraphicsContext g, double[] range, double width, double bottom) {

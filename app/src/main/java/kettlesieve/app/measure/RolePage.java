@@ -9,8 +9,6 @@ import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
-import javafx.scene.control.OverrunStyle;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.ColumnConstraints;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
@@ -24,9 +22,7 @@ import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Drawing;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
-import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.TimeSpan;
-import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measures;
@@ -151,18 +147,7 @@ final class RolePage extends VBox {
   }
 
   private Node who(Entry entry) {
-    int index =
-        workspace.comparison().versions().stream()
-            .map(Version::id)
-            .toList()
-            .indexOf(entry.version().id());
-    Label label = Texts.of(entry.version().label());
-    label.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
-    label.setMaxWidth(190);
-    label.setTooltip(new Tooltip(entry.version().label()));
-    HBox who = new HBox(8, VersionSign.of(Math.max(0, index), 18), label);
-    who.setAlignment(Pos.CENTER_LEFT);
-    VBox box = new VBox(1, who);
+    VBox box = new VBox(1, new EntryLabel(workspace, entry, 190));
     box.setAlignment(Pos.CENTER_LEFT);
     if (!entry.version().stems().containsKey(part.role())) {
       box.getChildren().add(Texts.of("formed of its stems", "quiet", "small"));

@@ -24,10 +24,8 @@ import kettlesieve.app.model.Sentences;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Costs;
 import kettlesieve.app.shared.Texts;
-import kettlesieve.app.shared.VersionSign;
 import kettlesieve.app.shared.Words;
 import kettlesieve.core.comparison.Roles;
-import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.Measures;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
@@ -95,7 +93,7 @@ final class RoleTable extends VBox {
     grid.add(name(role, chooseRole), 0, row);
     List<Entry> ranked = sheet.ranked(new Part(role, excerpt));
     Entry first = ranked.get(0);
-    grid.add(who(first), 1, row);
+    grid.add(new EntryLabel(workspace, first, 230), 1, row);
     Label score = Texts.of(Numbers.fixed(first.card().overall().orElseThrow().value(), 0));
     GridPane.setHalignment(score, HPos.RIGHT);
     grid.add(score, 2, row);
@@ -142,21 +140,6 @@ final class RoleTable extends VBox {
           box.getChildren().addAll(line, why);
         });
     return box;
-  }
-
-  private Node who(Entry entry) {
-    int index =
-        workspace.comparison().versions().stream()
-            .map(Version::id)
-            .toList()
-            .indexOf(entry.version().id());
-    Label label = Texts.of(entry.version().label());
-    label.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
-    label.setMaxWidth(230);
-    label.setTooltip(new Tooltip(entry.version().label()));
-    HBox who = new HBox(8, VersionSign.of(Math.max(0, index), 18), label);
-    who.setAlignment(Pos.CENTER_LEFT);
-    return who;
   }
 
   private static Node tied(Entry entry) {
