@@ -16,7 +16,10 @@ import kettlesieve.app.frame.Frame;
 import kettlesieve.app.frame.Look;
 import kettlesieve.app.frame.Preferences;
 import kettlesieve.app.gather.GatherView;
+import kettlesieve.app.model.Step;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.listen.SimulatedOut;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.WavWriter;
@@ -145,6 +148,30 @@ abstract class WindowFixture {
             workspace.sheetProperty().get() != null
                 && workspace.sheetProperty().get().entries().size() == versions
                 && !workspace.busyProperty().get());
+  }
+
+  /** A copy of a demo comparison, so that what a test changes stays its own; measured. */
+  void open(FxRobot robot, String name) throws Exception {
+    Comparison c = ComparisonFile.load(demo().resolve(name).resolve(name + ".sieve"));
+    Path copy = folder.resolve(name + ".sieve");
+    ComparisonFile.save(c, copy);
+    robot.interact(
+        () -> {
+          try {
+            workspace.open(copy);
+          } catch (Exception e) {
+            throw new AssertionError(e);
+          }
+        });
+    await(
+        () ->
+            workspace.sheetProperty().get() != null
+                && workspace.sheetProperty().get().entries().size() == c.versions().size()
+                && !workspace.busyProperty().get());
+  }
+
+  void goTo(FxRobot robot, Step step) {
+    robot.interact(() -> workspace.stepProperty().set(step));
   }
 
   static <T extends Node> T find(FxRobot robot, String query, Class<T> type) {

@@ -37,8 +37,7 @@ public final class Answer {
 
   /** A sentence each. */
   public List<String> lines() {
-    List<Entry> ranked =
-        sheet.ranked(Part.ALL).stream().filter(e -> e.card().overall().isPresent()).toList();
+    List<Entry> ranked = sheet.contenders(Part.ALL);
     List<String> answer = new ArrayList<>();
     if (ranked.isEmpty()) {
       answer.add("No version has a score: the readings below say why.");

@@ -73,8 +73,7 @@ public record Passages(List<Passage> passages) {
 
   /** Of a sheet; empty with fewer than two versions that have traces. */
   public static Optional<Passages> of(ScoreSheet sheet) {
-    List<Entry> entries =
-        sheet.ranked(Part.ALL).stream().filter(e -> e.card().overall().isPresent()).toList();
+    List<Entry> entries = sheet.contenders(Part.ALL);
     List<Course> courses = courses(sheet, entries);
     if (entries.size() < 2 || courses.isEmpty()) {
       return Optional.empty();

@@ -149,15 +149,24 @@ public record ScoreSheet(
   }
 
   /**
-   * The rows of a part from the best to the worst; those without a score come last. Equal scores of
-   * repaired clipping go by how near they came to the estimated original.
+   * The rows of a part from the best to the worst; those without a score come last, and after all
+   * others those that were brought back, which are no result to send out. Equal scores of repaired
+   * clipping go by how near they came to the estimated original.
    */
   public List<Entry> ranked(Part part) {
     return entries(part).stream()
         .sorted(
-            Comparator.comparingDouble(
-                    (Entry e) -> -e.card().overall().map(Estimate::value).orElse(-1.0))
+            Comparator.comparing((Entry e) -> e.version().back())
+                .thenComparingDouble(e -> -e.card().overall().map(Estimate::value).orElse(-1.0))
                 .thenComparingDouble(e -> -e.reading(NEARNESS).map(Reading::value).orElse(0.0)))
+        .toList();
+  }
+
+  /** The rows with a score that are ranked together with the best, from the best to the worst. */
+  public List<Entry> contenders(Part part) {
+    List<Entry> scored = ranked(part).stream().filter(Entry::scored).toList();
+    return scored.stream()
+        .filter(e -> e.version().back() == scored.get(0).version().back())
         .toList();
   }
 

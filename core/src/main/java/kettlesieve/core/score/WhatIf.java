@@ -33,8 +33,7 @@ public record WhatIf(
    * @param most how many
    */
   public static List<WhatIf> of(ScoreSheet sheet, int most) {
-    List<Entry> ranked =
-        sheet.ranked(Part.ALL).stream().filter(e -> e.card().overall().isPresent()).toList();
+    List<Entry> ranked = sheet.contenders(Part.ALL);
     List<WhatIf> all = new ArrayList<>();
     for (int i = 0; i + 1 < ranked.size() && i < most; i++) {
       all.add(between(ranked.get(i), ranked.get(i + 1), sheet.profile()));

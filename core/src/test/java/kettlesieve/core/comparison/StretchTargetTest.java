@@ -46,4 +46,14 @@ class StretchTargetTest {
         .isEqualTo("= 80.0 %, 1:00.0 long, tempo 100 → 125.0, as a speed change +3.86 st");
     assertThat(StretchTarget.words(2, Double.NaN)).contains("−12.00 st").doesNotContain("long");
   }
+
+  @Test
+  void figuresHaveNoMoreDigitsThanTheyNeed() {
+    assertThat(StretchTarget.figure(1.25)).isEqualTo("1.25");
+    assertThat(StretchTarget.figure(2)).isEqualTo("2");
+    assertThat(StretchTarget.figure(40)).isEqualTo("40");
+    assertThat(StretchTarget.figure(2.0 / 3)).isEqualTo("0.6667");
+    assertThat(StretchTarget.signed(3)).isEqualTo("+3");
+    assertThat(StretchTarget.signed(-2.5)).isEqualTo("-2.5");
+  }
 }

@@ -17,6 +17,7 @@ import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.Recording;
+import kettlesieve.core.report.Answer;
 import kettlesieve.core.rig.Order;
 import kettlesieve.core.rig.Rig;
 import kettlesieve.core.rig.RigTool;
@@ -146,6 +147,10 @@ class ThereAndBackTest {
     assertThat(sheet.entry(Part.ALL, "v4").orElseThrow().reasonNotMeasured("detail-loss"))
         .isEmpty();
     assertThat(sheet.allFairness()).anyMatch(i -> i.matter().equals("there and back"));
+    // The source itself scores highest and is no answer to what is to be sent out.
+    assertThat(sheet.ranked(Part.ALL).get(0).version().id()).isEqualTo("v4");
+    assertThat(sheet.contenders(Part.ALL)).extracting(e -> e.version().id()).containsExactly("v4");
+    assertThat(new Answer(sheet).lines().get(0)).contains("“Waveform overlap” comes first");
     // Without such a version its readings have no column.
     assertThat(score(c.minus("v1").minus("v2").minus("v3")).columns())
         .extracting(Declaration::id)
