@@ -26,8 +26,9 @@ final class DeviationPlot extends MomentPlot {
         "deviation",
         "How far each version strays from an even stretch, over time",
         choose);
-    setMinHeight(170);
+    setMinHeight(90);
     setPrefHeight(190);
+    setMaxHeight(240);
   }
 
   @Override

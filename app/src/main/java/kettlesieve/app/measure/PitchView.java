@@ -6,6 +6,7 @@ import java.util.Map;
 import java.util.Optional;
 import javafx.geometry.Insets;
 import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
@@ -47,9 +48,13 @@ final class PitchView extends VBox {
               moment = at;
               fill();
             });
-    words.setPrefWidth(330);
-    words.setMinWidth(300);
-    HBox below = new HBox(12, envelopes, words);
+    ScrollPane beside = new ScrollPane(words);
+    beside.setFitToWidth(true);
+    beside.setPrefWidth(330);
+    beside.setMinWidth(300);
+    beside.setMinHeight(0);
+    beside.setPrefHeight(120);
+    HBox below = new HBox(12, envelopes, beside);
     HBox.setHgrow(envelopes, Priority.ALWAYS);
     VBox.setVgrow(below, Priority.ALWAYS);
     getChildren()
@@ -155,6 +160,7 @@ final class PitchView extends VBox {
               s == strong ? "strong" : "quiet");
       name.setId("formants-" + s.version().id());
       HBox line = new HBox(6, VersionSign.of(s.index(), 16), name);
+      HBox.setHgrow(name, Priority.ALWAYS);
       line.setOnMouseClicked(e -> workspace.selection().version(s.version().id()));
       words.getChildren().add(line);
     }

@@ -14,6 +14,7 @@ import javafx.scene.control.ScrollPane;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Prepared;
@@ -30,6 +31,7 @@ import org.kordamp.ikonli.feather.Feather;
 /** Time and attacks: how evenly versions run, and what became of each attack. */
 final class TimingView extends VBox {
   private static final double PANEL_WIDTH = 268;
+  private static final double ROW_HEIGHT = 208;
 
   private final Workspace workspace;
   private final DeviationPlot plot;
@@ -61,7 +63,11 @@ final class TimingView extends VBox {
     bar.setAlignment(Pos.CENTER_LEFT);
     ScrollPane scroll = new ScrollPane(panels);
     scroll.setFitToWidth(true);
-    VBox.setVgrow(scroll, javafx.scene.layout.Priority.ALWAYS);
+    // A whole row of attacks is always seen; the plot above gives way first.
+    scroll.setMinHeight(ROW_HEIGHT);
+    scroll.setPrefHeight(ROW_HEIGHT);
+    VBox.setVgrow(plot, Priority.ALWAYS);
+    VBox.setVgrow(scroll, Priority.ALWAYS);
     getChildren()
         .addAll(
             Texts.of(

@@ -28,7 +28,7 @@ public final class Envelope {
   private static final double LEAST_POWER = 1e-12;
 
   /** What rises by less on either side is no formant. */
-  private static final double PROMINENT_DB = 0.5;
+  private static final double PROMINENT_DB = 1;
 
   private Envelope() {}
 
