@@ -117,7 +117,7 @@ final class LanePicture extends CanvasPane {
     if (style.ties() && !source) {
       workspace
           .ownTime()
-          .of(versionId)
+          .times(versionId)
           .ifPresent(t -> TiePainter.paint(g, view, t, style.ownTime(), shownMap(), width, height));
     }
     if (style.left() && !source) {

@@ -38,7 +38,7 @@ final class DeviationPlot extends MomentPlot {
     double most = LEAST_MS;
     for (Version v : versions) {
       for (MapFit.Deviation d :
-          workspace().ownTime().of(v.id()).map(WarpTraces::deviation).orElse(List.of())) {
+          workspace().ownTime().times(v.id()).map(WarpTraces::deviation).orElse(List.of())) {
         most = Math.max(most, 1.1 * Math.abs(1000 * d.off()));
       }
     }
@@ -57,7 +57,7 @@ final class DeviationPlot extends MomentPlot {
       int index = i;
       workspace()
           .ownTime()
-          .of(versions.get(i).id())
+          .times(versions.get(i).id())
           .ifPresent(t -> line(g, t.deviation(), index, range[1], width, bottom));
     }
     attacks(g, versions, width, bottom);
@@ -93,7 +93,7 @@ final class DeviationPlot extends MomentPlot {
   private void attacks(GraphicsContext g, List<Version> versions, double width, double bottom) {
     for (Version v : versions) {
       for (WarpHits.Hit hit :
-          workspace().ownTime().of(v.id()).map(WarpTraces::hits).orElse(List.of())) {
+          workspace().ownTime().times(v.id()).map(WarpTraces::hits).orElse(List.of())) {
         double x = hit.source() / total() * width;
         boolean now = Math.abs(hit.source() - chosen()) < 1e-6;
         g.setStroke(now ? Ink.WARNING : Ink.QUIET);

@@ -11,7 +11,7 @@ import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Ink;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Version;
-import kettlesieve.core.measure.cells.WarpTraces;
+import kettlesieve.core.measure.cells.VoiceTraces;
 import kettlesieve.core.measure.cells.WarpVoices;
 
 /** The pitch of the voice over the source's time: what was asked for in ink, versions over it. */
@@ -25,7 +25,7 @@ final class PitchPlot extends MomentPlot {
   }
 
   private List<WarpVoices.Frame> frames(Version v) {
-    return workspace().ownTime().of(v.id()).map(WarpTraces::voices).orElse(List.of());
+    return workspace().ownTime().voices(v.id()).map(VoiceTraces::frames).orElse(List.of());
   }
 
   @Override
@@ -34,7 +34,7 @@ final class PitchPlot extends MomentPlot {
     double low = Double.POSITIVE_INFINITY;
     double high = 0;
     for (Version v : versions) {
-      double pitch = workspace().ownTime().of(v.id()).map(WarpTraces::pitch).orElse(1.0);
+      double pitch = workspace().ownTime().voices(v.id()).map(VoiceTraces::pitch).orElse(1.0);
       for (WarpVoices.Frame f : frames(v)) {
         for (double hz : new double[] {f.before() * pitch, f.after()}) {
           if (Double.isFinite(hz)) {
@@ -48,7 +48,12 @@ final class PitchPlot extends MomentPlot {
       g.setFill(Ink.QUIET);
       g.setFont(Font.font("Source Sans 3", 13));
       g.setTextAlign(TextAlignment.LEFT);
-      g.fillText("There is no single voice to follow here.", 14, bottom / 2);
+      g.fillText(
+          workspace().ownTime().voicesKnown()
+              ? "There is no single voice to follow here."
+              : "The voice is being followed …",
+          14,
+          bottom / 2);
     } else {
       double[] range = {Math.log(low / 1.06), Math.log(high * 1.06)};
       axis(g, range, width, bottom);
@@ -58,7 +63,8 @@ final class PitchPlot extends MomentPlot {
           .findFirst()
           .ifPresent(
               v -> {
-                double pitch = workspace().ownTime().of(v.id()).map(WarpTraces::pitch).orElse(1.0);
+                double pitch =
+                    workspace().ownTime().voices(v.id()).map(VoiceTraces::pitch).orElse(1.0);
                 trace(g, frames(v), true, pitch, range, width, bottom, Ink.INK, 3);
               });
       for (int i = 0; i < versions.size(); i++) {

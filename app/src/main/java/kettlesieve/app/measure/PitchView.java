@@ -20,7 +20,7 @@ import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.cells.Envelope;
-import kettlesieve.core.measure.cells.WarpTraces;
+import kettlesieve.core.measure.cells.VoiceTraces;
 import kettlesieve.core.measure.cells.WarpVoices;
 import kettlesieve.core.signal.Audio;
 
@@ -68,11 +68,12 @@ final class PitchView extends VBox {
             below);
     workspace.sourceProperty().addListener((o, was, is) -> moment = Double.NaN);
     workspace.ownTime().changesProperty().addListener((o, was, is) -> fill());
+    sceneProperty().addListener((o, was, is) -> fill());
     workspace.selection().versionProperty().addListener((o, was, is) -> fill());
   }
 
-  private Optional<WarpTraces> traces(Version v) {
-    return workspace.ownTime().of(v.id());
+  private Optional<VoiceTraces> traces(Version v) {
+    return workspace.ownTime().voices(v.id());
   }
 
   /** The middle of the longest voiced stretch, to begin with. */
@@ -80,7 +81,7 @@ final class PitchView extends VBox {
     double best = Double.NaN;
     int longest = 0;
     for (Version v : workspace.comparison().versions()) {
-      List<WarpVoices.Frame> frames = traces(v).map(WarpTraces::voices).orElse(List.of());
+      List<WarpVoices.Frame> frames = traces(v).map(VoiceTraces::frames).orElse(List.of());
       int first = 0;
       for (int i = 1; i <= frames.size(); i++) {
         boolean ends =
@@ -97,7 +98,11 @@ final class PitchView extends VBox {
     return best;
   }
 
+  /** Fills what is seen: the voice is followed only where it is looked at. */
   void fill() {
+    if (getScene() == null) {
+      return;
+    }
     if (Double.isNaN(moment)) {
       moment = longestVoiced();
     }
@@ -111,7 +116,7 @@ final class PitchView extends VBox {
     Audio audio = source.audio();
     double at = moment;
     List<Version> versions = workspace.comparison().versions();
-    Map<Version, WarpTraces> known = new LinkedHashMap<>();
+    Map<Version, VoiceTraces> known = new LinkedHashMap<>();
     Map<Version, Prepared> ready = new LinkedHashMap<>();
     for (Version v : versions) {
       traces(v).ifPresent(t -> known.put(v, t));

@@ -78,6 +78,7 @@ final class TimingView extends VBox {
             bar,
             scroll);
     workspace.ownTime().changesProperty().addListener((o, was, is) -> fill());
+    sceneProperty().addListener((o, was, is) -> fill());
   }
 
   /** All attacks that any version was asked for, rising. */
@@ -90,7 +91,7 @@ final class TimingView extends VBox {
   }
 
   private Optional<WarpTraces> traces(Version version) {
-    return workspace.ownTime().of(version.id());
+    return workspace.ownTime().times(version.id());
   }
 
   private void nearest(double seconds) {
@@ -127,7 +128,11 @@ final class TimingView extends VBox {
     }
   }
 
+  /** Fills what is seen: attacks are looked for only where they are looked at. */
   void fill() {
+    if (getScene() == null) {
+      return;
+    }
     List<Double> all = attacks();
     if (!all.contains(attack)) {
       attack = Double.NaN;
@@ -138,7 +143,7 @@ final class TimingView extends VBox {
     var source = workspace.sourceProperty().get();
     if (Double.isNaN(attack) || source == null) {
       title.setText(
-          workspace.busyProperty().get()
+          workspace.busyProperty().get() || !workspace.ownTime().timesKnown()
               ? "The attacks appear here as soon as the versions are matched."
               : "No strong attacks were found in the source.");
       return;

@@ -7,10 +7,12 @@ import java.util.Optional;
 import java.util.concurrent.Executor;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.function.BiFunction;
 import javafx.beans.property.ReadOnlyIntegerProperty;
 import javafx.beans.property.ReadOnlyIntegerWrapper;
 import kettlesieve.core.match.StretchedVersion;
 import kettlesieve.core.measure.cells.Envelope;
+import kettlesieve.core.measure.cells.VoiceTraces;
 import kettlesieve.core.measure.cells.WarpTraces;
 import kettlesieve.core.measure.cells.WarpVoices;
 import kettlesieve.core.signal.Audio;
@@ -35,7 +37,8 @@ public final class OwnTime implements AutoCloseable {
 
   private final Workspace workspace;
   private final Executor ui;
-  private final Map<String, Known> known = new HashMap<>();
+  private final Kind<WarpTraces> times = new Kind<>(Assessment::traces);
+  private final Kind<VoiceTraces> voices = new Kind<>(Assessment::voices);
   private final ReadOnlyIntegerWrapper changes = new ReadOnlyIntegerWrapper();
   private final ExecutorService thread =
       Executors.newSingleThreadExecutor(
@@ -45,8 +48,56 @@ public final class OwnTime implements AutoCloseable {
             return own;
           });
 
-  /** What is known of a version as it was matched; no traces as long as they are worked out. */
-  private record Known(Prepared prepared, WarpTraces traces) {}
+  /** What is known of a version as it was matched; nothing as long as it is worked out. */
+  private record Known<T>(Prepared prepared, T traces) {}
+
+  /** One kind of what is drawn, for all versions: made only of those that are asked for. */
+  private final class Kind<T> {
+    private final BiFunction<Assessment, StretchedVersion, T> way;
+    private final Map<String, Known<T>> known = new HashMap<>();
+
+    Kind(BiFunction<Assessment, StretchedVersion, T> way) {
+      this.way = way;
+    }
+
+    Optional<T> of(String id) {
+      Prepared now = workspace.state(id).prepared();
+      Assessment assessment = workspace.assessmentProperty().get();
+      if (now == null || assessment == null || !(now.from() instanceof StretchedVersion version)) {
+        return Optional.empty();
+      }
+      Known<T> before = known.get(id);
+      if (before == null || before.prepared() != now) {
+        known.put(id, new Known<>(now, null));
+        thread.submit(() -> work(id, now, version, assessment));
+        return Optional.empty();
+      }
+      return Optional.ofNullable(before.traces());
+    }
+
+    boolean allKnown() {
+      return workspace.comparison().versions().stream()
+          .filter(v -> workspace.state(v.id()).prepared() != null)
+          .filter(v -> workspace.state(v.id()).prepared().from() instanceof StretchedVersion)
+          .allMatch(v -> of(v.id()).isPresent());
+    }
+
+    private void work(String id, Prepared now, StretchedVersion version, Assessment assessment) {
+      try {
+        T traces = way.apply(assessment, version);
+        ui.execute(
+            () -> {
+              Known<T> wanted = known.get(id);
+              if (wanted != null && wanted.prepared() == now) {
+                known.put(id, new Known<>(now, traces));
+                changes.set(changes.get() + 1);
+              }
+            });
+      } catch (RuntimeException | Error e) {
+        LOG.error("what is drawn of {} could not be worked out", id, e);
+      }
+    }
+  }
 
   /**
    * The envelopes of a version and of the source around a moment, dB, by points of {@link
@@ -68,37 +119,26 @@ public final class OwnTime implements AutoCloseable {
   }
 
   /**
-   * The traces of a version; empty as long as they are not known. Asked on the interface thread.
+   * Where the attacks of a version went, and how its time strays; empty as long as it is not known.
+   * Asked on the interface thread.
    */
-  public Optional<WarpTraces> of(String versionId) {
-    Prepared now = workspace.state(versionId).prepared();
-    Assessment assessment = workspace.assessmentProperty().get();
-    if (now == null || assessment == null || !(now.from() instanceof StretchedVersion version)) {
-      return Optional.empty();
-    }
-    Known before = known.get(versionId);
-    if (before == null || before.prepared() != now) {
-      known.put(versionId, new Known(now, null));
-      thread.submit(() -> work(versionId, now, version, assessment));
-      return Optional.empty();
-    }
-    return Optional.ofNullable(before.traces());
+  public Optional<WarpTraces> times(String versionId) {
+    return times.of(versionId);
   }
 
-  private void work(String id, Prepared now, StretchedVersion version, Assessment assessment) {
-    try {
-      WarpTraces traces = assessment.traces(version);
-      ui.execute(
-          () -> {
-            Known wanted = known.get(id);
-            if (wanted != null && wanted.prepared() == now) {
-              known.put(id, new Known(now, traces));
-              changes.set(changes.get() + 1);
-            }
-          });
-    } catch (RuntimeException | Error e) {
-      LOG.error("what is drawn of {} could not be worked out", id, e);
-    }
+  /** How its pitch runs; empty as long as it is not known. Asked on the interface thread. */
+  public Optional<VoiceTraces> voices(String versionId) {
+    return voices.of(versionId);
+  }
+
+  /** Whether times are known of all versions that are matched. */
+  public boolean timesKnown() {
+    return times.allKnown();
+  }
+
+  /** Whether it is known of all of them how their pitch runs. */
+  public boolean voicesKnown() {
+    return voices.allKnown();
   }
 
   /**
@@ -106,9 +146,9 @@ public final class OwnTime implements AutoCloseable {
    * moment: not for the interface thread.
    */
   public static Optional<Envelopes> envelopes(
-      WarpTraces traces, Audio source, Audio version, double seconds) {
+      VoiceTraces traces, Audio source, Audio version, double seconds) {
     List<WarpVoices.Frame> near =
-        traces.voices().stream()
+        traces.frames().stream()
             .filter(f -> f.both() && Math.abs(f.source() - seconds) <= AROUND_SECONDS)
             .toList();
     if (near.isEmpty()) {

@@ -7,7 +7,8 @@ import java.util.Arrays;
  * mean normalised difference function (de Cheveigné &amp; Kawahara, "YIN, a fundamental frequency
  * estimator for speech and music", J. Acoust. Soc. Am. 111, 2002), window 25 ms, threshold 0.15,
  * parabolic interpolation, on the recording brought to about 11 kHz. Where half or a third of the
- * lag that was found is nearly as clear, that is taken: it would be called an octave too low.
+ * lag that was found is nearly as clear, that is taken: it would be called an octave too low. For
+ * one thread.
  */
 public final class Yin {
   private static final double THRESHOLD = 0.15;
@@ -22,6 +23,8 @@ public final class Yin {
   private final int window;
   private final int shortest;
   private final int longest;
+  private long last = Long.MIN_VALUE;
+  private double[] known;
 
   /**
    * @param mono one channel
@@ -29,7 +32,7 @@ public final class Yin {
    * @param highHz highest
    */
   public Yin(Audio mono, double lowHz, double highHz) {
-    this.audio = DecimatedAudio.toAtLeast(mono, LEAST_RATE);
+    this.audio = new ReadAhead(DecimatedAudio.toAtLeast(mono, LEAST_RATE));
     this.window = (int) Math.round(WINDOW_SECONDS * audio.sampleRate());
     this.shortest = Math.max(2, (int) Math.floor(audio.sampleRate() / highHz));
     this.longest = (int) Math.ceil(audio.sampleRate() / lowHz);
@@ -105,29 +108,44 @@ public final class Yin {
   private double[] difference(double seconds) {
     int length = window + longest + 1;
     long from = Math.round(seconds * audio.sampleRate()) - length / 2;
-    float[] x = audio.samples(0, from, length);
+    if (from != last) {
+      known = difference(audio.samples(0, from, length));
+      last = from;
+    }
+    return known;
+  }
+
+  private double[] difference(float[] x) {
     double[] difference = new double[longest + 2];
     double power = 0;
     for (float v : x) {
       power += v * v;
     }
-    if (power < SILENT_POWER * length) {
+    if (power < SILENT_POWER * x.length) {
       Arrays.fill(difference, 1);
       return difference;
+    }
+    float[] sums = new float[longest + 1];
+    for (int j = 0; j < window; j++) {
+      addSquares(x, j, sums);
     }
     double running = 0;
     difference[0] = 1;
     for (int lag = 1; lag <= longest; lag++) {
-      float sum = 0;
-      for (int j = 0; j < window; j++) {
-        float d = x[j] - x[j + lag];
-        sum += d * d;
-      }
-      running += sum;
-      difference[lag] = running > 0 ? sum * lag / running : 1;
+      running += sums[lag];
+      difference[lag] = running > 0 ? sums[lag] * lag / running : 1;
     }
     difference[longest + 1] = Double.POSITIVE_INFINITY;
     return difference;
+  }
+
+  /** Over the lags, not over the window: sums along one index only become vector code. */
+  private static void addSquares(float[] x, int at, float[] sums) {
+    float own = x[at];
+    for (int lag = 0; lag < sums.length; lag++) {
+      float d = own - x[at + lag];
+      sums[lag] += d * d;
+    }
   }
 
   private double fraction(double[] y, int at) {

@@ -37,6 +37,7 @@ import kettlesieve.core.measure.Subject;
 import kettlesieve.core.measure.Taken;
 import kettlesieve.core.measure.Warp;
 import kettlesieve.core.measure.WarpMeasure;
+import kettlesieve.core.measure.cells.VoiceTraces;
 import kettlesieve.core.measure.cells.WarpTraces;
 import kettlesieve.core.score.Notice;
 import kettlesieve.core.score.Scoring;
@@ -294,9 +295,14 @@ public final class Assessment {
     return taken;
   }
 
-  /** What can be drawn of a version in its own time. */
+  /** What can be drawn of the time of a version in its own time. */
   public WarpTraces traces(StretchedVersion version) {
     return WarpTraces.of((Warp) subject(version, Stop.NEVER));
+  }
+
+  /** What can be drawn of its pitch. */
+  public VoiceTraces voices(StretchedVersion version) {
+    return VoiceTraces.of((Warp) subject(version, Stop.NEVER));
   }
 
   private Subject subject(Matched matched, Stop stop) {
