@@ -173,7 +173,9 @@ class StretchWindowTest extends WindowFixture {
     await(() -> robot.lookup("#formants-source").tryQuery().isPresent());
     assertThat(find(robot, "#formants-source", Label.class).getText()).contains("Hz");
     // The one played faster carries its formants up with it.
-    await(() -> robot.lookup("#formants-v1").tryQuery().isPresent());
+    for (String version : List.of("v1", "v2")) {
+      await(() -> robot.lookup("#formants-" + version).tryQuery().isPresent());
+    }
     List<Double> source = formants(robot, "source");
     assertThat(shared(source, formants(robot, "v2"), 1)).isGreaterThanOrEqualTo(2);
     assertThat(shared(source, formants(robot, "v1"), 1.25))
