@@ -13,6 +13,11 @@ public final class BandMaker {
   private static final double[] LOW = {0, 3, 5, 7, -2};
   private static final double[] CHORD = {0, 4, 7, 2, -5};
 
+  /** Triads, held one after the other; semitones. */
+  private static final double[][] TRIADS = {{0, 4, 7}, {-3, 0, 4}, {-4, 0, 5}, {-5, -1, 2}};
+
+  private static final double HELD_SECONDS = 1.6;
+
   private final Catalogue catalogue;
   private final Packages packages;
   private final Recordings recordings;
@@ -35,11 +40,7 @@ public final class BandMaker {
    * @throws CalibrationException if a recording is missing
    */
   public StemMaterial make(BandScene scene) throws CalibrationException {
-    Catalogue.Band band =
-        catalogue.bands().stream()
-            .filter(b -> b.id().equals(scene.band()))
-            .findFirst()
-            .orElseThrow();
+    Catalogue.Band band = band(scene);
     int length = (int) (BandScene.SECONDS * RATE);
     long seed = 17L * scene.seed();
     float[] voice = speech.of(catalogue.voice(scene.voice()), RATE, BandScene.SECONDS, seed + 1);
@@ -57,6 +58,36 @@ public final class BandMaker {
         "other",
         panned(notes(read(band, band.other()), length, 1, CHORD, seed + 3), -23, 1.3, 0.5, 11));
     return new StemMaterial(stems);
+  }
+
+  private Catalogue.Band band(BandScene scene) {
+    return catalogue.bands().stream()
+        .filter(b -> b.id().equals(scene.band()))
+        .findFirst()
+        .orElseThrow();
+  }
+
+  /**
+   * Held chords of the other instrument of a scene, each as long as its notes sound.
+   *
+   * @throws CalibrationException if a recording is missing
+   */
+  public Audio chords(BandScene scene) throws CalibrationException {
+    Catalogue.Band band = band(scene);
+    float[] note = read(band, band.other());
+    double highest = Math.pow(2, 7 / 12.0);
+    int held = (int) Math.min(HELD_SECONDS * RATE, note.length / highest - 2);
+    int fade = RATE / 20;
+    float[] out = new float[(int) (BandScene.SECONDS * RATE)];
+    for (int at = 0, c = 0; at < out.length; at += held, c++) {
+      for (double semitones : TRIADS[c % TRIADS.length]) {
+        float[] moved = moved(note, semitones);
+        for (int i = 0; i < Math.min(held, out.length - at); i++) {
+          out[at + i] += moved[i] * Math.min(1f, Math.min(i, held - i) / (float) fade);
+        }
+      }
+    }
+    return panned(out, -23, 1, 1, 0);
   }
 
   private float[] read(Catalogue.Band band, String file) throws CalibrationException {

@@ -187,7 +187,7 @@ public final class WarpTables {
   private void shifted() {
     tables.head("Known of shifted versions", "what");
     neutralRows();
-    for (String material : WarpBench.MATERIALS) {
+    for (String material : WarpBench.materials(job)) {
       tables.row(
           "pitch within 10 cents, " + material,
           t -> within(t, v -> !neutral(v) && v.material().equals(material), "pitch-error", 0, 10));
@@ -216,7 +216,7 @@ public final class WarpTables {
 
   /** Mean overall score of each way, by material. */
   private void material() {
-    for (String material : WarpBench.MATERIALS) {
+    for (String material : WarpBench.materials(job)) {
       tables.head("Mean overall score, " + material, "way");
       List<String> ways =
           Stream.concat(all(tables.setting()), all(tables.reporting()))

@@ -2,10 +2,12 @@ package kettlesieve.calibrate.trial;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
+import java.util.stream.Stream;
 import kettlesieve.calibrate.CalibrationException;
 import kettlesieve.calibrate.corpus.BandMaker;
 import kettlesieve.calibrate.corpus.BandScene;
@@ -31,8 +33,10 @@ public final class WarpBench {
   /** Windows of the vocoder whose phases run free, samples at 44.1 kHz. */
   public static final List<Integer> WINDOWS = List.of(1024, 2048, 4096, 8192);
 
-  /** What is stretched. */
-  public static final List<String> MATERIALS = List.of("drums", "vocals", "other");
+  private static final String CHORDS = "chords";
+
+  /** What is shifted; stretched are held chords as well. */
+  private static final List<String> MATERIALS = List.of("drums", "vocals", "other");
 
   private static final double[] RATIOS = {0.67, 0.8, 1, 1.25, 1.5};
   private static final double[] SEMITONES = {-5, -2, 0, 2, 5};
@@ -54,6 +58,13 @@ public final class WarpBench {
     this.kept = new Kept<>(results, WarpTrial.class, BandScene::id, this::judge);
   }
 
+  /** What is judged in a job. */
+  public static List<String> materials(Job job) {
+    return job == Job.STRETCH
+        ? Stream.concat(MATERIALS.stream(), Stream.of(CHORDS)).toList()
+        : MATERIALS;
+  }
+
   /** How the vocoder with one of the {@link #WINDOWS} is called. */
   public static String free(int window) {
     return "free-phases-" + window;
@@ -71,9 +82,10 @@ public final class WarpBench {
   }
 
   private WarpTrial judge(BandScene scene) throws CalibrationException {
-    Map<String, Audio> stems = scenes.make(scene).stems();
+    Map<String, Audio> stems = new HashMap<>(scenes.make(scene).stems());
+    stems.put(CHORDS, scenes.chords(scene));
     List<WarpTrial.Judged> judged = new ArrayList<>();
-    for (String material : MATERIALS) {
+    for (String material : materials(job)) {
       float[] x = stems.get(material).downmix().wholeChannel(0);
       Audio source = Audio.of(stems.get(material).sampleRate(), x);
       for (double amount : job == Job.STRETCH ? RATIOS : SEMITONES) {

@@ -73,6 +73,11 @@ public final class Warp implements Subject {
 
   /** The frame of the source's excerpt at a moment of the source, seconds. */
   public int frame(double seconds) {
+    return frame(source, seconds);
+  }
+
+  /** The same before there is a version. */
+  public static int frame(SourceAnalysis source, double seconds) {
     double within = seconds - source.source().startSeconds();
     int frame = (int) Math.round(within / source.source().framing().hopSeconds());
     return Math.max(0, Math.min(source.timeline().frames() - 1, frame));

@@ -2,6 +2,8 @@ package kettlesieve.core.measure.cells;
 
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Analysis;
+import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.SourceAnalysis;
 import kettlesieve.core.measure.Warp;
 
 /**
@@ -19,25 +21,47 @@ public final class WarpPitch {
   private static final double SURE = 0.6;
 
   private static final Analysis.OfSource<PitchProfile> SOURCE =
-      source -> new PitchProfile(source.source().audio().downmix());
+      source -> {
+        double start = source.source().startSeconds();
+        return new PitchProfile(
+            source.source().audio().downmix(),
+            source.timeline().blocks(),
+            seconds -> block(source, start + seconds));
+      };
 
   private final PitchProfile.Shift found;
+  private final Estimate drawn;
   private final double speed;
   private final double asked;
 
   private WarpPitch(Warp warp) throws kettlesieve.core.measure.NotMeasurableException {
     PitchProfile source = warp.source().shared(SOURCE);
-    PitchProfile version = new PitchProfile(warp.version().audio().downmix());
+    PitchProfile version =
+        new PitchProfile(
+            warp.version().audio().downmix(),
+            warp.source().timeline().blocks(),
+            seconds -> block(warp.source(), warp.fit().map().inverse(seconds)));
     this.speed = -1200 * Math.log(warp.fit().slope()) / Math.log(2);
     this.asked = 1200 * Math.log(warp.pitch()) / Math.log(2);
     boolean stretch = warp.source().job() == Job.STRETCH;
     double guess = stretch && Math.abs(speed) > LEAST_SPEED ? speed : 0;
     this.found = source.likelier(version, stretch ? 0 : asked, guess);
+    this.drawn = source.drawn(version, found, warp.source().bootstrap());
+  }
+
+  /** The block of a moment of the source's time line. */
+  private static int block(SourceAnalysis source, double seconds) {
+    return source.timeline().block(Warp.frame(source, seconds));
   }
 
   /** How far it moved, cents. */
   public double cents() {
     return found.cents();
+  }
+
+  /** The same with its distribution. */
+  public Estimate estimate() {
+    return drawn;
   }
 
   /** Correlation of the profiles there, −1 to 1. */

@@ -44,7 +44,7 @@ public final class PitchDrift implements WarpMeasure {
     if (!(pitch.likeness() >= LEAST_PEAK)) {
       throw new NotMeasurableException("there is too little of a pitch to compare");
     }
-    Estimate estimate = Estimate.sure(pitch.cents());
+    Estimate estimate = pitch.estimate();
     Reading reading =
         Reading.of(DECLARATION.id(), estimate)
             .scoredAs(estimate.map(Math::abs))

@@ -1,8 +1,10 @@
 package kettlesieve.core.measure.warp;
 
 import com.google.auto.service.AutoService;
+import java.util.List;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.BlockHistograms;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
@@ -19,6 +21,10 @@ import kettlesieve.core.signal.Statistics;
 public final class PitchError implements WarpMeasure {
   private static final double LEAST_PEAK = 0.5;
   private static final int FEWEST = 20;
+
+  /** Further than a voice is moved by anyone. */
+  private static final double MOST_CENTS = 3000;
+
   private static final Declaration DECLARATION =
       new Declaration(
           "pitch-error",
@@ -44,23 +50,23 @@ public final class PitchError implements WarpMeasure {
   @Override
   public Reading measure(Warp warp) throws NotMeasurableException {
     WarpPitch pitch = warp.shared(WarpPitch.OF);
-    double[] voiced =
+    List<WarpVoices.Frame> likely =
         warp.shared(WarpVoices.OF).frames().stream()
-            .mapToDouble(WarpVoices.Frame::likelyCents)
-            .filter(Double::isFinite)
-            .toArray();
+            .filter(f -> Double.isFinite(f.likelyCents()))
+            .toList();
+    double[] voiced = likely.stream().mapToDouble(WarpVoices.Frame::likelyCents).toArray();
     boolean told = pitch.likeness() >= LEAST_PEAK;
     boolean voice = voiced.length >= FEWEST;
     if (!told && !voice) {
       throw new NotMeasurableException("there is too little of a pitch to compare");
     }
     // The profile sees chords and what a voice is not asked for; a voice alone is followed by YIN.
-    double moved = told ? pitch.cents() : Statistics.median(voiced);
-    Estimate error = Estimate.sure(moved - pitch.asked());
+    Estimate moved = told ? pitch.estimate() : median(warp, likely);
+    Estimate error = moved.map(cents -> cents - pitch.asked());
     Reading reading =
         Reading.of(DECLARATION.id(), error)
             .scoredAs(error.map(Math::abs))
-            .with("moved", moved, "cents")
+            .with("moved", moved.value(), "cents")
             .with("likeness", pitch.likeness(), "");
     if (!voice) {
       return reading;
@@ -69,5 +75,14 @@ public final class PitchError implements WarpMeasure {
     return reading
         .with("voiced", Statistics.median(voiced) - pitch.asked(), "cents")
         .with("range", spread, "cents");
+  }
+
+  private static Estimate median(Warp warp, List<WarpVoices.Frame> voiced) {
+    BlockHistograms cents =
+        new BlockHistograms(warp.source().timeline(), -MOST_CENTS, MOST_CENTS, 1);
+    for (WarpVoices.Frame f : voiced) {
+      cents.add(warp.source().timeline().block(warp.frame(f.source())), f.likelyCents(), 1);
+    }
+    return warp.source().bootstrap().estimate(cents::median);
   }
 }

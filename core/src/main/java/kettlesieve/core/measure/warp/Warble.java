@@ -34,6 +34,17 @@ public final class Warble implements WarpMeasure {
   private static final double STEADY_DB = 1;
   private static final int FEWEST = 20;
   private static final double LEAST_POWER = 1e-14;
+
+  /** A longer look, in which what trembles quickly stands beside its partial. */
+  private static final double LONG_SECONDS = 0.186;
+
+  private static final double BESIDE_FROM_HZ = 16;
+  private static final double BESIDE_TO_HZ = 70;
+  private static final int PARTIAL_BINS = 2;
+
+  /** A partial that has more beside it in the source already is not alone. */
+  private static final double ALONE = 0.03;
+
   private static final Declaration DECLARATION =
       new Declaration(
           "warble",
@@ -46,7 +57,9 @@ public final class Warble implements WarpMeasure {
           "Partials of the source from 100 to 6,000 Hz, within 45 dB of the loudest, whose level"
               + " deviates from a straight line by less than 1 dB over 260 ms (windows of 93 ms each"
               + " 20 ms): deviation of the version at the same moments minus the source's, median"
-              + " over 20 or more, not below 0.",
+              + " over 20 or more. Quickly: of those that stand alone what lies 16 to 70 Hz beside"
+              + " the partial over itself (186 ms), d version minus source, median of 20·log10(1 +"
+              + " √d). The larger of the two, not below 0.",
           "Kettle Sieve's own definition.");
 
   @Override
@@ -60,15 +73,17 @@ public final class Warble implements WarpMeasure {
    * @param at where the run begins, seconds
    * @param bins where they lie
    * @param deviations how much each trembles by itself, dB
+   * @param beside power close beside each over its own; NaN where another partial is near
    */
-  private record Steady(double at, int[] bins, double[] deviations) {}
+  private record Steady(double at, int[] bins, double[] deviations, double[] beside) {}
 
   /** The source's side, worked out once for all versions. */
   private static final Analysis.OfSource<List<Steady>> SOURCE = Warble::steady;
 
   private static List<Steady> steady(SourceAnalysis analysis) {
     Audio source = analysis.source().whole().downmix();
-    float[] window = window(source);
+    float[] window = window(source, LENGTH_SECONDS);
+    float[] longer = window(source, LONG_SECONDS);
     double start = analysis.source().startSeconds();
     double end = start + analysis.source().audio().seconds();
     List<Steady> all = new ArrayList<>();
@@ -83,24 +98,64 @@ public final class Warble implements WarpMeasure {
               .toArray();
       double[] own = Arrays.stream(bins).mapToDouble(k -> deviation(before, k, 1)).toArray();
       if (bins.length > 0) {
-        all.add(new Steady(at, bins, own));
+        double[] wide = powers(source, at + FRAMES * HOP / 2, longer);
+        double[] beside =
+            Arrays.stream(bins)
+                .mapToDouble(k -> beside(wide, 1.0 * k / window.length, source.sampleRate()))
+                .map(b -> b < ALONE ? b : Double.NaN)
+                .toArray();
+        all.add(new Steady(at, bins, own, beside));
       }
     }
     return all;
   }
 
-  private static float[] window(Audio audio) {
-    return Windows.hann(Fft.powerOfTwo((long) (LENGTH_SECONDS * audio.sampleRate() * 0.99)));
+  private static float[] window(Audio audio, double seconds) {
+    return Windows.hann(Fft.powerOfTwo((long) (seconds * audio.sampleRate() * 0.99)));
+  }
+
+  /**
+   * Power close beside a partial over its own: what a level or a phase that jumps some dozen times
+   * a second puts there.
+   *
+   * @param powers of a long look
+   * @param place of the partial, as a share of the rate
+   */
+  private static double beside(double[] powers, double place, int rate) {
+    double hz = rate / (2.0 * powers.length);
+    int near = (int) Math.round(place * 2 * powers.length);
+    int at = near;
+    for (int k = Math.max(1, near - PARTIAL_BINS); k <= near + PARTIAL_BINS; k++) {
+      at = k < powers.length && powers[k] > powers[at] ? k : at;
+    }
+    int from = (int) Math.ceil(BESIDE_FROM_HZ / hz);
+    int to = (int) Math.floor(BESIDE_TO_HZ / hz);
+    if (at - to < 1 || at + to >= powers.length) {
+      return Double.NaN;
+    }
+    double own = LEAST_POWER;
+    double sides = 0;
+    for (int off = -to; off <= to; off++) {
+      if (Math.abs(off) <= PARTIAL_BINS) {
+        own += powers[at + off];
+      } else if (Math.abs(off) >= from) {
+        sides += powers[at + off];
+      }
+    }
+    return sides / own;
   }
 
   @Override
   public Reading measure(Warp warp) throws NotMeasurableException {
     Audio version = warp.version().audio().downmix();
-    float[] window = window(version);
-    BlockHistograms more = new BlockHistograms(warp.source().timeline(), -5, 30, 0.02);
+    float[] window = window(version, LENGTH_SECONDS);
+    float[] longer = window(version, LONG_SECONDS);
+    BlockHistograms slow = new BlockHistograms(warp.source().timeline(), -5, 30, 0.02);
+    BlockHistograms quick = new BlockHistograms(warp.source().timeline(), -5, 30, 0.02);
     PlaceGrid places = PlaceGrid.ofTime(warp.source().timeline(), LOW_HZ, HIGH_HZ);
     double ratio = warp.shared(WarpPitch.OF).ratio();
     int tracks = 0;
+    int alone = 0;
     for (Steady steady : warp.source().shared(SOURCE)) {
       double at = steady.at();
       double last = warp.fit().map().at(at + FRAMES * HOP);
@@ -111,24 +166,42 @@ public final class Warble implements WarpMeasure {
       for (int f = 0; f < FRAMES; f++) {
         after[f] = powers(version, warp.fit().map().at(at + f * HOP), window);
       }
-      int frame = warp.frame(at + FRAMES * HOP / 2);
+      double middle = at + FRAMES * HOP / 2;
+      double[] wide = powers(version, warp.fit().map().at(middle), longer);
+      int frame = warp.frame(middle);
       for (int i = 0; i < steady.bins().length; i++) {
         int there = (int) Math.round(steady.bins()[i] * ratio);
         if (there + 2 >= window.length / 2) {
           continue;
         }
-        double trembles = deviation(after, there, 2) - steady.deviations()[i];
-        more.add(warp.source().timeline().block(frame), trembles, 1);
-        places.add(frame, 0, trembles, 1);
+        double slowly = deviation(after, there, 2) - steady.deviations()[i];
+        double place = steady.bins()[i] * ratio / window.length;
+        double more = beside(wide, place, version.sampleRate()) - steady.beside()[i];
+        int block = warp.source().timeline().block(frame);
+        slow.add(block, slowly, 1);
         tracks++;
+        double quickly = 0;
+        if (!Double.isNaN(more)) {
+          quickly = Math.signum(more) * 20 * Math.log10(1 + Math.sqrt(Math.abs(more)));
+          quick.add(block, quickly, 1);
+          alone++;
+        }
+        places.add(frame, 0, Math.max(slowly, quickly), 1);
       }
     }
     if (tracks < FEWEST) {
       throw new NotMeasurableException("there are too few steady tones");
     }
-    Estimate estimate = warp.source().bootstrap().estimate(more::median).map(x -> Math.max(0, x));
+    boolean both = alone >= FEWEST;
+    Estimate estimate =
+        warp.source()
+            .bootstrap()
+            .estimate(
+                w -> Math.max(slow.median(w), both ? quick.median(w) : Double.NEGATIVE_INFINITY))
+            .map(x -> Math.max(0, x));
     return Reading.of(DECLARATION.id(), estimate)
         .with("tracks", tracks, "")
+        .with("alone", alone, "")
         .withTrace(places.trace())
         .withSpots(places.spots(true, Math.max(0.5, estimate.value()), 1));
   }
