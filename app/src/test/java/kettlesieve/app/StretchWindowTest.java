@@ -186,7 +186,7 @@ class StretchWindowTest extends WindowFixture {
   private static List<Double> formants(FxRobot robot, String of) {
     List<Double> all = new ArrayList<>();
     Matcher each =
-        Pattern.compile("([0-9.]+) (k?)Hz")
+        Pattern.compile("(?<![±0-9.])([0-9.]+) (k?)Hz")
             .matcher(find(robot, "#formants-" + of, Label.class).getText());
     while (each.find()) {
       all.add(Double.parseDouble(each.group(1)) * (each.group(2).isEmpty() ? 1 : 1000));

@@ -6,7 +6,9 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.SplittableRandom;
 import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
@@ -22,18 +24,23 @@ import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.MatchSettings;
+import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.match.MatchedVersion;
+import kettlesieve.core.match.RoleCells;
+import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.reference.BssEval;
 import kettlesieve.core.media.MediaReader;
-import kettlesieve.core.media.WavWriter;
+import kettlesieve.core.score.Scoring;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.LinearTimeAudio;
 import kettlesieve.core.signal.Progress;
 import kettlesieve.core.signal.Spectrogram;
 import kettlesieve.core.signal.Stop;
+import kettlesieve.core.signal.SumAudio;
 import kettlesieve.core.work.Assessment;
 import kettlesieve.core.work.Conductor;
 import kettlesieve.core.work.ResultStore;
+import kettlesieve.demo.BoathouseWaltz;
 import kettlesieve.demo.KeepersLog;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
@@ -46,6 +53,12 @@ import picocli.CommandLine.Spec;
  */
 @Command(name = "bench", description = "Prints the timing table.")
 final class BenchCommand implements Callable<Integer> {
+  private static final int LONG_SECONDS = 300;
+  private static final int STEMS_SECONDS = 240;
+
+  /** How much of everything else each tool leaves in its stems: −30 to −14 dB. */
+  private static final double[] LEAKS = {0.03, 0.06, 0.13, 0.2};
+
   @Spec private CommandSpec spec;
 
   @Option(names = "--help", usageHelp = true, description = "show this help")
@@ -79,7 +92,11 @@ final class BenchCommand implements Callable<Integer> {
         "");
     Path longFolder = Files.createTempDirectory("kettle-bench");
     try {
-      List<Audio> stereo = longStereo(files.get(0), 7, longFolder);
+      LongRecordings recordings = new LongRecordings(longFolder);
+      List<Audio> stereo = new ArrayList<>();
+      while (stereo.size() < 7) {
+        stereo.add(recordings.of(files.get(0), LONG_SECONDS));
+      }
       double longPass = transforms(stereo);
       row("one STFT pass over seven files of 5 min in stereo", longPass, longPass);
       long wall = System.nanoTime();
@@ -90,15 +107,24 @@ final class BenchCommand implements Callable<Integer> {
           "  processors busy meanwhile, of " + Runtime.getRuntime().availableProcessors(),
           String.format(java.util.Locale.ROOT, "%.2f", both / wallSeconds),
           "");
-      Audio clean = longStereo(file(reader, log.reference()), 1, longFolder).get(0);
+      Audio clean = recordings.of(file(reader, log.reference()), LONG_SECONDS);
       double with = processorSeconds(() -> sideBySide(stereo, clean));
       row("the same with a clean recording", with, longPass);
-      List<Audio> slower = slower(stereo.get(0), 4, longFolder);
       List<Audio> five = new ArrayList<>(List.of(stereo.get(0)));
-      five.addAll(slower);
+      Audio slow =
+          LinearTimeAudio.map(
+              five.get(0),
+              five.get(0).sampleRate(),
+              Math.round(1.25 * five.get(0).frames()),
+              0,
+              0.8);
+      while (five.size() < 5) {
+        five.add(recordings.mapped(slow.times(1 - 0.1 * five.size())));
+      }
       double stretchPass = transforms(five);
       row("one STFT pass over five files of 5 min in stereo", stretchPass, stretchPass);
       row("four of them 1.25 times as long", processorSeconds(() -> stretched(five)), stretchPass);
+      stems(folder, reader, recordings);
     } finally {
       delete(longFolder);
     }
@@ -186,20 +212,52 @@ final class BenchCommand implements Callable<Integer> {
     return Audio.of(44_100, samples);
   }
 
-  /** Versions that run 1.25 times as long, with noise of their own each. */
-  private static List<Audio> slower(Audio source, int count, Path folder) throws Exception {
-    List<Audio> files = new ArrayList<>();
-    MediaReader reader = new MediaReader(folder.resolve("cache"));
-    Audio slow =
-        LinearTimeAudio.map(
-            source, source.sampleRate(), Math.round(1.25 * source.frames()), 0, 0.8);
-    for (int f = 0; f < count; f++) {
-      Path file = folder.resolve("slow-" + f + ".wav");
-      WavWriter.write(slow.times(1 - 0.1 * f), file, WavWriter.Format.FLOAT, Progress.SILENT);
-      files.add(reader.read(file, Progress.SILENT).audio());
-      Files.delete(file);
+  /**
+   * Four tools that leave more and more of everything else in each of four roles, measured without
+   * true stems: all of them side by side.
+   */
+  private static void separated(Audio mix, List<Map<String, Audio>> tools) throws Exception {
+    MatchSettings settings = new MatchSettings(Job.STEMS, LevelMode.WANTED, null, null);
+    Assessment assessment = Assessment.of(mix, null, null, null, settings);
+    Map<String, MatchedStems> matched = new LinkedHashMap<>();
+    for (Map<String, Audio> tool : tools) {
+      matched.put(
+          "tool-" + matched.size(),
+          assessment.matchStems(tool, MatchOverride.NONE, null, Stop.NEVER));
     }
-    return files;
+    Map<String, RoleCells> cells = assessment.cells(matched, Map.of(), Stop.NEVER);
+    List<Measure> measures = Scoring.shipped().measures(Job.STEMS);
+    each(
+        List.copyOf(matched.keySet()),
+        id ->
+            assessment.measureStems(
+                matched.get(id), cells.get(id), Map.of(), measures, Stop.NEVER));
+  }
+
+  private void stems(Path demo, MediaReader reader, LongRecordings recordings) throws Exception {
+    Comparison waltz = ComparisonFile.load(BoathouseWaltz.make(demo, Progress.SILENT));
+    Map<String, Audio> truth = new LinkedHashMap<>();
+    for (var stem : waltz.trueStems().entrySet()) {
+      truth.put(stem.getKey(), recordings.of(file(reader, stem.getValue()), STEMS_SECONDS));
+    }
+    Audio mix = recordings.mapped(SumAudio.of(List.copyOf(truth.values())));
+    List<Audio> all = new ArrayList<>(List.of(mix));
+    List<Map<String, Audio>> tools = new ArrayList<>();
+    for (double leak : LEAKS) {
+      Map<String, Audio> tool = new LinkedHashMap<>();
+      for (var stem : truth.entrySet()) {
+        Audio leaking = SumAudio.of(List.of(stem.getValue().times(1 - leak), mix.times(leak)));
+        tool.put(stem.getKey(), recordings.mapped(leaking));
+      }
+      all.addAll(tool.values());
+      tools.add(tool);
+    }
+    double pass = transforms(all);
+    row("one STFT pass over a mix and sixteen stems of 4 min", pass, pass);
+    row(
+        "four tools of four roles without true stems",
+        processorSeconds(() -> separated(mix, tools)),
+        pass);
   }
 
   private static void stretched(List<Audio> files) throws Exception {
@@ -211,17 +269,17 @@ final class BenchCommand implements Callable<Integer> {
             assessment.measure(assessment.matchAny(file, MatchOverride.NONE, null, Stop.NEVER)));
   }
 
-  private interface OfFile {
-    Object of(Audio file) throws Exception;
+  private interface Each<T> {
+    Object of(T one) throws Exception;
   }
 
   /** On as many threads as there are processors, as a comparison is scored. */
-  private static void each(List<Audio> files, OfFile work) throws Exception {
+  private static <T> void each(List<T> all, Each<T> work) throws Exception {
     ExecutorService pool = Executors.newFixedThreadPool(Runtime.getRuntime().availableProcessors());
     try {
       List<Callable<Object>> tasks = new ArrayList<>();
-      for (Audio file : files) {
-        tasks.add(() -> work.of(file));
+      for (T one : all) {
+        tasks.add(() -> work.of(one));
       }
       for (Future<Object> done : pool.invokeAll(tasks)) {
         done.get();
@@ -243,31 +301,6 @@ final class BenchCommand implements Callable<Integer> {
             }
           }
         });
-  }
-
-  /**
-   * Recordings of five minutes in stereo, mapped from files as long recordings are: the source over
-   * and over, with noise of its own each.
-   */
-  private static List<Audio> longStereo(Audio source, int count, Path folder) throws Exception {
-    float[] once = source.wholeChannel(0);
-    List<Audio> files = new ArrayList<>();
-    MediaReader reader = new MediaReader(folder.resolve("cache"));
-    for (int f = 0; f < count; f++) {
-      SplittableRandom random = new SplittableRandom(f);
-      float[][] samples = new float[2][300 * source.sampleRate()];
-      for (float[] channel : samples) {
-        for (int i = 0; i < channel.length; i++) {
-          channel[i] = once[i % once.length] + 0.0005f * (float) random.nextGaussian();
-        }
-      }
-      Path file = folder.resolve("long-" + f + ".wav");
-      Audio made = Audio.of(source.sampleRate(), samples);
-      WavWriter.write(made, file, WavWriter.Format.FLOAT, Progress.SILENT);
-      files.add(reader.read(file, Progress.SILENT).audio());
-      Files.delete(file);
-    }
-    return files;
   }
 
   private interface Work {

@@ -26,7 +26,7 @@ import kettlesieve.core.signal.SumAudio;
  * by simple synthesis, so that the true stems are known. Split by medians, by the centre, and by
  * one after the other as a chain.
  */
-final class BoathouseWaltz {
+public final class BoathouseWaltz {
   private static final int RATE = DemoFolder.RATE;
   private static final double BEAT = 60.0 / 156;
   private static final int BARS = 12;
@@ -39,7 +39,12 @@ final class BoathouseWaltz {
 
   private BoathouseWaltz() {}
 
-  static Path make(Path folder, Progress progress) throws IOException {
+  /**
+   * Makes it.
+   *
+   * @throws IOException if it cannot be written
+   */
+  public static Path make(Path folder, Progress progress) throws IOException {
     return DemoFolder.make(folder, "boathouse-waltz.sieve", "made-1", f -> build(f, progress));
   }
 

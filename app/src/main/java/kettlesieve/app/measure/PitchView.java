@@ -2,6 +2,7 @@ package kettlesieve.app.measure;
 
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import javafx.geometry.Insets;
@@ -153,7 +154,8 @@ final class PitchView extends VBox {
     Label own =
         Texts.wrapped(
             "Source: formants at "
-                + EnvelopePlot.words(Envelope.formants(strong.envelopes().source())));
+                + EnvelopePlot.words(Envelope.formants(strong.envelopes().source()))
+                + within(strong.envelopes().sourceHz()));
     own.setId("formants-source");
     words.getChildren().add(own);
     for (Shown s : all) {
@@ -161,7 +163,8 @@ final class PitchView extends VBox {
           Texts.wrapped(
               s.version().label()
                   + ": "
-                  + EnvelopePlot.words(Envelope.formants(s.envelopes().version())),
+                  + EnvelopePlot.words(Envelope.formants(s.envelopes().version()))
+                  + within(s.envelopes().versionHz()),
               s == strong ? "strong" : "quiet");
       name.setId("formants-" + s.version().id());
       HBox line = new HBox(6, VersionSign.of(s.index(), 16), name);
@@ -169,5 +172,12 @@ final class PitchView extends VBox {
       line.setOnMouseClicked(e -> workspace.selection().version(s.version().id()));
       words.getChildren().add(line);
     }
+  }
+
+  /**
+   * An envelope is known at the overtones only: a peak between two of them is seen at the nearer.
+   */
+  private static String within(double fundamental) {
+    return String.format(Locale.ROOT, ", each ±%.0f Hz", fundamental / 2);
   }
 }

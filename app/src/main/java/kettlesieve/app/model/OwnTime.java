@@ -105,8 +105,10 @@ public final class OwnTime implements AutoCloseable {
    *
    * @param source of the source there
    * @param version of the version there
+   * @param sourceHz fundamental of the source, Hz
+   * @param versionHz of the version
    */
-  public record Envelopes(double[] source, double[] version) {}
+  public record Envelopes(double[] source, double[] version, double sourceHz, double versionHz) {}
 
   OwnTime(Workspace workspace, Executor ui) {
     this.workspace = workspace;
@@ -162,7 +164,9 @@ public final class OwnTime implements AutoCloseable {
             Envelope.mean(
                 source.downmix(), near.stream().map(WarpVoices.Frame::source).toList(), lifter),
             Envelope.mean(
-                version.downmix(), near.stream().map(WarpVoices.Frame::version).toList(), lifter)));
+                version.downmix(), near.stream().map(WarpVoices.Frame::version).toList(), lifter),
+            near.stream().mapToDouble(WarpVoices.Frame::before).average().orElseThrow(),
+            near.stream().mapToDouble(WarpVoices.Frame::after).average().orElseThrow()));
   }
 
   @Override

@@ -7,6 +7,11 @@ final class Cholesky {
   private static final int PANEL = 64;
   private static final int TILE = 512;
 
+  /**
+   * Columns that are taken in one go over a row: the fewer goes, the less is fetched and put back.
+   */
+  private static final int AT_ONCE = 8;
+
   private Cholesky() {}
 
   /**
@@ -79,23 +84,34 @@ final class Cholesky {
         double[] row = rows[i];
         int n = Math.min(TILE, i + 1 - tile);
         System.arraycopy(row, tile, part, 0, n);
-        for (int k = 0; k < PANEL; k += 4) {
-          int at = start + k;
-          take(part, n, row, at, near[k], near[k + 1], near[k + 2], near[k + 3]);
+        for (int k = 0; k < PANEL; k += AT_ONCE) {
+          take(part, n, row, start + k, near, k);
         }
         System.arraycopy(part, 0, row, tile, n);
       }
     }
   }
 
-  private static void take(
-      double[] y, int n, double[] row, int at, double[] u, double[] v, double[] w, double[] x) {
+  private static void take(double[] y, int n, double[] row, int at, double[][] near, int first) {
     double a = row[at];
     double b = row[at + 1];
     double c = row[at + 2];
     double d = row[at + 3];
+    double e = row[at + 4];
+    double f = row[at + 5];
+    double g = row[at + 6];
+    double h = row[at + 7];
+    double[] s = near[first];
+    double[] t = near[first + 1];
+    double[] u = near[first + 2];
+    double[] v = near[first + 3];
+    double[] w = near[first + 4];
+    double[] x = near[first + 5];
+    double[] p = near[first + 6];
+    double[] q = near[first + 7];
     for (int j = 0; j < n; j++) {
-      y[j] -= a * u[j] + b * v[j] + c * w[j] + d * x[j];
+      double four = a * s[j] + b * t[j] + c * u[j] + d * v[j];
+      y[j] -= four + (e * w[j] + f * x[j] + g * p[j] + h * q[j]);
     }
   }
 

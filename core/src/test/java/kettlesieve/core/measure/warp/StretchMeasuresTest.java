@@ -12,6 +12,7 @@ import kettlesieve.core.comparison.LevelMode;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Taken;
 import kettlesieve.core.measure.WarpMeasure;
@@ -144,7 +145,25 @@ class StretchMeasuresTest {
     Reading drift = taken.reading("timing-drift").orElseThrow();
     assertThat(drift.value()).isBetween(20.0, 60.0);
     assertThat(drift.spots().get(0).from()).isBetween(3.8, 7.1);
-    assertThat(value(measured(SPEECH, 1), "timing-drift")).isLessThan(2);
+    Taken even = measured(SPEECH, 1);
+    assertThat(value(even, "timing-drift")).isLessThan(2);
+    // A length that hangs on which part is heard is less sure.
+    assertThat(width(taken, "length-error")).isGreaterThan(10 * width(even, "length-error"));
+    Reading length = taken.reading("length-error").orElseThrow();
+    assertThat(length.estimate().low()).isLessThan(0);
+    assertThat(length.estimate().high()).isGreaterThan(0);
+  }
+
+  private static double width(Taken taken, String measure) {
+    Estimate estimate = taken.reading(measure).orElseThrow().estimate();
+    return estimate.high() - estimate.low();
+  }
+
+  @Test
+  void thePitchOfAVersionHasAnInterval() throws Exception {
+    Taken moved = shifted("resampling-shift", 3, 3);
+    assertThat(width(moved, "pitch-error")).isBetween(0.1, 15.0);
+    assertThat(width(measured(SPEECH, 1), "pitch-drift")).isLessThan(0.1);
   }
 
   @Test
