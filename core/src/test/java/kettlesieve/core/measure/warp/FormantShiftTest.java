@@ -69,7 +69,7 @@ class FormantShiftTest {
   }
 
   @ParameterizedTest
-  @CsvSource({"110, -5", "110, -3", "110, 3", "110, 5", "190, -5", "190, -3", "190, 3", "190, 5"})
+  @CsvSource({"110, -5", "110, 3", "190, -3", "190, 5"})
   void whatIsReadIsWhatTheyMoved(double pitch, double semitones) throws Exception {
     assertThat(read(pitch, semitones, semitones)).isCloseTo(semitones, within(0.5));
     assertThat(read(pitch, semitones, 0)).isCloseTo(0, within(0.5));
