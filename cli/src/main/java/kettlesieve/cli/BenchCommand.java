@@ -26,8 +26,8 @@ import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.match.MatchedVersion;
-import kettlesieve.core.match.RoleCells;
 import kettlesieve.core.measure.Measure;
+import kettlesieve.core.measure.cells.StemCells;
 import kettlesieve.core.measure.reference.BssEval;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.score.Scoring;
@@ -225,7 +225,7 @@ final class BenchCommand implements Callable<Integer> {
           "tool-" + matched.size(),
           assessment.matchStems(tool, MatchOverride.NONE, null, Stop.NEVER));
     }
-    Map<String, RoleCells> cells = assessment.cells(matched, Map.of(), Stop.NEVER);
+    Map<String, StemCells> cells = assessment.cells(matched, Map.of(), Stop.NEVER);
     List<Measure> measures = Scoring.shipped().measures(Job.STEMS);
     each(
         List.copyOf(matched.keySet()),

@@ -20,9 +20,9 @@ import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.match.MatchedStems;
-import kettlesieve.core.match.RoleCells;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.cells.StemCells;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Stop;
@@ -118,7 +118,7 @@ public final class StemBench {
           tool.getKey(),
           assessment.matchStems(tool.getValue(), MatchOverride.NONE, null, Stop.NEVER));
     }
-    Map<String, RoleCells> cells = assessment.cells(matched, truth, Stop.NEVER);
+    Map<String, StemCells> cells = assessment.cells(matched, truth, Stop.NEVER);
     Map<String, Map<String, Taken>> taken = new LinkedHashMap<>();
     matched.forEach(
         (id, m) ->

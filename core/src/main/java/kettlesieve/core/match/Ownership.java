@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
@@ -23,16 +24,15 @@ import kettlesieve.core.signal.ThirdOctaveBands;
  * <p>A view's share of a role in a cell is the power of its stem over the power of all its stems
  * and of what they leave of the mix. A role that is "everything but" another is formed of the
  * others.
+ *
+ * <p>Who gathers more of the same spectra looks on ({@link Onlooker}): nothing is transformed
+ * twice.
  */
 public final class Ownership {
-  /** A role owns a cell from this share of its power on. */
-  private static final float OWNED = 0.9f;
-
-  /** Cells this far under the strongest of their frame are not heard, 50 dB. */
-  private static final float HEARD = 1e-5f;
-
-  private static final float LEAST_POWER = 1e-10f;
   private static final int SLOTS_A_TILE = 7;
+
+  /** Tiles that are walked over side by side before what onlookers gathered is put together. */
+  private static final int TILES_AT_ONCE = 8;
 
   private final SourceMaterial mix;
   private final Framing framing;
@@ -42,7 +42,7 @@ public final class Ownership {
   private final Stop stop;
 
   /** One set of stems of the mix. */
-  private record View(List<String> roles, List<List<Spectrogram>> spectra) {
+  record View(String version, List<String> roles, List<List<Spectrogram>> spectra) {
     /** Indices of the stems that a role is formed of; empty if it cannot be. */
     List<Integer> form(String role) {
       if (roles.contains(role)) {
@@ -63,11 +63,51 @@ public final class Ownership {
     }
   }
 
+  /** Is shown the spectra of a version, and whose their cells are, on the way. */
+  public interface Onlooker {
+    /**
+     * Begins to look at some frames; several such looks are under way at a time.
+     *
+     * @param first frame, the first of a slot
+     * @param count of frames
+     */
+    Look look(int first, int count);
+  }
+
+  /** What an onlooker sees of some frames that follow each other; used by one thread. */
+  public interface Look {
+    /** Frame by frame, in order. */
+    void at(Frame frame);
+
+    /** After the last; for one look at a time, in the order of their frames. */
+    void done();
+  }
+
+  /**
+   * One frame of the mix and of a version's stems. Arrays are used again for the next.
+   *
+   * @param index of the frame
+   * @param mix coefficients of the mix by channel, see {@link Spectrogram#coefficients}
+   * @param stems the same of each stem, in the version's order
+   * @param mixPower by bin, over all channels
+   * @param stemPower by stem and bin
+   * @param leftPower by bin, of what the stems leave of the mix
+   * @param cells of each of the {@link #owners}, up to this frame
+   */
+  public record Frame(
+      int index,
+      float[][] mix,
+      float[][][] stems,
+      float[] mixPower,
+      float[][] stemPower,
+      float[] leftPower,
+      CellMask[] cells) {}
+
   /** Whose cells are told by which views. */
-  private record Judged(
+  record Judged(
       List<String> versions,
       RoleCells.By by,
-      List<Integer> views,
+      int[] views,
       List<String> roles,
       List<CellMask> cells,
       float[][][] content,
@@ -88,7 +128,7 @@ public final class Ownership {
   }
 
   /**
-   * Whose the cells are, for each version.
+   * Prepares to tell whose the cells are, for each version.
    *
    * @param mix the analysed mix
    * @param versions by id
@@ -96,15 +136,15 @@ public final class Ownership {
    *     is not known
    * @param stop asked now and then
    */
-  public static Map<String, RoleCells> of(
+  public static Ownership of(
       SourceMaterial mix, Map<String, MatchedStems> versions, Map<String, Audio> truth, Stop stop) {
     List<View> views = new ArrayList<>();
-    versions.values().forEach(v -> views.add(view(mix, v.stems())));
+    versions.forEach((id, v) -> views.add(view(mix, id, v.stems())));
     Set<String> formed = new LinkedHashSet<>();
     versions.values().forEach(v -> formed.addAll(v.formed().keySet()));
     boolean known = truth.size() >= 2;
     if (known) {
-      views.add(view(mix, truth));
+      views.add(view(mix, null, truth));
     }
     List<String> ids = List.copyOf(versions.keySet());
     List<Judged> judged = new ArrayList<>();
@@ -134,7 +174,7 @@ public final class Ownership {
               views,
               roles));
     }
-    return new Ownership(mix, views, judged, new ThirdOctaveBands(mix.framing()), stop).told();
+    return new Ownership(mix, views, judged, new ThirdOctaveBands(mix.framing()), stop);
   }
 
   /** Whether some views can form any of the stems of another. */
@@ -143,14 +183,14 @@ public final class Ownership {
         .anyMatch(r -> told.stream().anyMatch(u -> !views.get(u).form(r).isEmpty()));
   }
 
-  private static View view(SourceMaterial mix, Map<String, Audio> stems) {
+  private static View view(SourceMaterial mix, String version, Map<String, Audio> stems) {
     long from = mix.firstFrame();
     List<List<Spectrogram>> spectra = new ArrayList<>();
     for (Audio stem : stems.values()) {
       Audio there = stem.asChannels(mix.channels()).slice(from, from + mix.audio().frames());
       spectra.add(SourceMaterial.spectra(there));
     }
-    return new View(List.copyOf(stems.keySet()), spectra);
+    return new View(version, List.copyOf(stems.keySet()), spectra);
   }
 
   /**
@@ -185,7 +225,7 @@ public final class Ownership {
     return new Judged(
         ids,
         by,
-        told,
+        told.stream().mapToInt(Integer::intValue).toArray(),
         formed,
         cells,
         new float[formed.size()][formed.size()][places],
@@ -201,11 +241,32 @@ public final class Ownership {
     return (framing.count() + slotFrames(framing) - 1) / slotFrames(framing);
   }
 
-  private Map<String, RoleCells> told() {
+  /** The roles that may own cells, for a version. */
+  public List<String> owners(String version) {
+    return judged(version).roles();
+  }
+
+  private Judged judged(String version) {
+    return judged.stream().filter(j -> j.versions().contains(version)).findFirst().orElseThrow();
+  }
+
+  /**
+   * Tells it in one walk; to be asked once.
+   *
+   * @param onlookers by version
+   */
+  public Map<String, RoleCells> told(Map<String, ? extends Onlooker> onlookers) {
     int tile = SLOTS_A_TILE * slotFrames(framing);
     int tiles = (framing.count() + tile - 1) / tile;
-    // Tiles hold different frames and slots: they write to different places, in any order.
-    IntStream.range(0, tiles).parallel().forEach(t -> tile(t * tile, tile));
+    OwnershipWalk.Plan plan = plan();
+    for (int first = 0; first < tiles; first += TILES_AT_ONCE) {
+      // Tiles hold different frames and slots: they write to different places, in any order.
+      IntStream.range(first, Math.min(tiles, first + TILES_AT_ONCE))
+          .parallel()
+          .mapToObj(t -> stretch(plan, onlookers, t * tile, tile))
+          .toList()
+          .forEach(looks -> looks.forEach(Look::done));
+    }
     Map<String, RoleCells> told = new LinkedHashMap<>();
     for (Judged own : judged) {
       Map<String, CellMask> cells = new LinkedHashMap<>();
@@ -248,138 +309,50 @@ public final class Ownership {
     }
   }
 
-  private void tile(int first, int frames) {
+  /** Power by bin over all channels of coefficients; the ends of the spectrum are left out. */
+  public static void power(float[][] coefficients, float[] to) {
+    for (int c = 0; c < coefficients.length; c++) {
+      float[] x = coefficients[c];
+      if (c == 0) {
+        for (int k = 1; k < x.length / 2; k++) {
+          to[k] = x[2 * k] * x[2 * k] + x[2 * k + 1] * x[2 * k + 1];
+        }
+      } else {
+        for (int k = 1; k < x.length / 2; k++) {
+          to[k] += x[2 * k] * x[2 * k] + x[2 * k + 1] * x[2 * k + 1];
+        }
+      }
+    }
+  }
+
+  /** What every stretch of the walk needs. */
+  private OwnershipWalk.Plan plan() {
+    List<String> roles = judged.stream().flatMap(j -> j.roles().stream()).distinct().toList();
+    int[][][] forms = new int[views.size()][roles.size()][];
+    for (int u = 0; u < forms.length; u++) {
+      for (int r = 0; r < forms[u].length; r++) {
+        forms[u][r] =
+            views.get(u).form(roles.get(r)).stream().mapToInt(Integer::intValue).toArray();
+      }
+    }
+    int[] told =
+        views.stream()
+            .mapToInt(v -> v.version() == null ? -1 : judged.indexOf(judged(v.version())))
+            .toArray();
+    return new OwnershipWalk.Plan(
+        framing, bands, SourceMaterial.spectra(mix.audio()), views, judged, roles, forms, told);
+  }
+
+  private List<Look> stretch(
+      OwnershipWalk.Plan plan, Map<String, ? extends Onlooker> onlookers, int first, int frames) {
     stop.check();
     int count = Math.min(frames, framing.count() - first);
-    int bins = framing.bins();
-    List<float[][]> mixture = coefficients(SourceMaterial.spectra(mix.audio()), first, count);
-    float[][] mixPower = power(mixture, count, bins);
-    float[][][][] shares = new float[views.size()][][][];
-    for (int u = 0; u < shares.length; u++) {
-      shares[u] = shares(views.get(u), mixture, first, count, bins);
+    List<Look> looks = new ArrayList<>();
+    for (View view : views) {
+      Onlooker onlooker = view.version() == null ? null : onlookers.get(view.version());
+      looks.add(onlooker == null ? null : onlooker.look(first, count));
     }
-    for (Judged own : judged) {
-      judge(own, shares, mixPower, first, count);
-    }
-  }
-
-  private static List<float[][]> coefficients(List<Spectrogram> channels, int first, int count) {
-    return channels.stream().map(c -> c.coefficients(first, count)).toList();
-  }
-
-  private static float[][] power(List<float[][]> channels, int count, int bins) {
-    float[][] power = new float[count][bins];
-    for (float[][] c : channels) {
-      for (int t = 0; t < count; t++) {
-        for (int k = 1; k < bins - 1; k++) {
-          float re = c[t][2 * k];
-          float im = c[t][2 * k + 1];
-          power[t][k] += re * re + im * im;
-        }
-      }
-    }
-    return power;
-  }
-
-  /** Shares of a view's stems in each cell, by stem. */
-  private static float[][][] shares(
-      View view, List<float[][]> mixture, int first, int count, int bins) {
-    List<float[][]> left = new ArrayList<>();
-    mixture.forEach(
-        c -> {
-          float[][] copy = new float[count][];
-          for (int t = 0; t < count; t++) {
-            copy[t] = c[t].clone();
-          }
-          left.add(copy);
-        });
-    float[][][] powers = new float[view.roles().size()][][];
-    for (int r = 0; r < powers.length; r++) {
-      List<float[][]> stem = coefficients(view.spectra().get(r), first, count);
-      powers[r] = power(stem, count, bins);
-      for (int c = 0; c < left.size(); c++) {
-        for (int t = 0; t < count; t++) {
-          float[] to = left.get(c)[t];
-          float[] part = stem.get(c)[t];
-          for (int i = 0; i < to.length; i++) {
-            to[i] -= part[i];
-          }
-        }
-      }
-    }
-    float[][] all = power(left, count, bins);
-    for (float[][] p : powers) {
-      for (int t = 0; t < count; t++) {
-        for (int k = 0; k < bins; k++) {
-          all[t][k] += p[t][k];
-        }
-      }
-    }
-    for (float[][] p : powers) {
-      for (int t = 0; t < count; t++) {
-        for (int k = 0; k < bins; k++) {
-          p[t][k] = all[t][k] > 0 ? p[t][k] / all[t][k] : 0;
-        }
-      }
-    }
-    return powers;
-  }
-
-  private void judge(Judged own, float[][][][] shares, float[][] mixPower, int first, int count) {
-    int roles = own.roles().size();
-    List<List<List<Integer>>> forms = new ArrayList<>();
-    for (String role : own.roles()) {
-      forms.add(own.views().stream().map(u -> views.get(u).form(role)).toList());
-    }
-    float[] mean = new float[roles];
-    float[] room = new float[own.views().size()];
-    for (int t = 0; t < count; t++) {
-      float strongest = 0;
-      for (float p : mixPower[t]) {
-        strongest = Math.max(strongest, p);
-      }
-      float heard = Math.max(LEAST_POWER, HEARD * strongest);
-      for (int k = 1; k < mixPower[t].length - 1; k++) {
-        int band = bands.ofBin(k);
-        if (band < 0 || mixPower[t][k] < heard) {
-          continue;
-        }
-        for (int r = 0; r < roles; r++) {
-          mean[r] = agreed(own, forms.get(r), shares, t, k, room);
-        }
-        for (int o = 0; o < roles; o++) {
-          if (mean[o] >= OWNED) {
-            own.cells().get(o).set(first + t, k);
-            int at = (first + t) / slotFrames(framing) * bands.count() + band;
-            own.mix()[o][at] += mixPower[t][k];
-            for (int r = 0; r < roles; r++) {
-              own.content()[o][r][at] += mean[r] * mixPower[t][k];
-            }
-          }
-        }
-      }
-    }
-  }
-
-  /** What the views that can form a role agree on: the median of its shares. */
-  private static float agreed(
-      Judged own, List<List<Integer>> forms, float[][][][] shares, int t, int k, float[] room) {
-    int n = 0;
-    for (int i = 0; i < forms.size(); i++) {
-      if (!forms.get(i).isEmpty()) {
-        float sum = 0;
-        for (int stem : forms.get(i)) {
-          sum += shares[own.views().get(i)][stem][t][k];
-        }
-        // Few views: put in order as they come.
-        int at = n++;
-        while (at > 0 && room[at - 1] > sum) {
-          room[at] = room[at - 1];
-          at--;
-        }
-        room[at] = sum;
-      }
-    }
-    return n == 0 ? 0 : (room[(n - 1) / 2] + room[n / 2]) / 2;
+    new OwnershipWalk(plan, looks, first, count).walk();
+    return looks.stream().filter(Objects::nonNull).toList();
   }
 }

@@ -122,6 +122,12 @@ public final class StemSet implements Subject {
     return excerpt(stems.sum());
   }
 
+  /** Puts in what was worked out on the way. */
+  public <T> StemSet with(OfSet<T> analysis, T known) {
+    shared.put(analysis, known);
+    return this;
+  }
+
   /**
    * What a family of measures needs.
    *

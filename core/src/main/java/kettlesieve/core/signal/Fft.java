@@ -43,6 +43,36 @@ public final class Fft {
     DOUBLES.computeIfAbsent(a.length, DoubleFFT_1D::new).realInverse(a, true);
   }
 
+  /** Adds conj(a)·b to a sum of transforms. */
+  public static void addCross(double[] a, double[] b, double[] sum) {
+    sum[0] += a[0] * b[0];
+    sum[1] += a[1] * b[1];
+    for (int k = 2; k < a.length; k += 2) {
+      sum[k] += a[k] * b[k] + a[k + 1] * b[k + 1];
+      sum[k + 1] += a[k] * b[k + 1] - a[k + 1] * b[k];
+    }
+  }
+
+  /** Adds a·b to a sum of transforms. */
+  public static void addProduct(double[] a, double[] b, double[] sum) {
+    sum[0] += a[0] * b[0];
+    sum[1] += a[1] * b[1];
+    for (int k = 2; k < a.length; k += 2) {
+      sum[k] += a[k] * b[k] - a[k + 1] * b[k + 1];
+      sum[k + 1] += a[k] * b[k + 1] + a[k + 1] * b[k];
+    }
+  }
+
+  /** Adds a·b to a sum of transforms. */
+  public static void addProduct(float[] a, float[] b, float[] sum) {
+    sum[0] += a[0] * b[0];
+    sum[1] += a[1] * b[1];
+    for (int k = 2; k < a.length; k += 2) {
+      sum[k] += a[k] * b[k] - a[k + 1] * b[k + 1];
+      sum[k + 1] += a[k] * b[k + 1] + a[k + 1] * b[k];
+    }
+  }
+
   /** The smallest power of two that is not below {@code n}. */
   public static int powerOfTwo(long n) {
     return Math.toIntExact(n <= 1 ? 1 : Long.highestOneBit(n - 1) << 1);

@@ -87,14 +87,15 @@ public final class Spectrogram {
     float[] samples = samples(first, count);
     float[][] rows = new float[count][framing.length()];
     float amplitude = (float) Math.sqrt(2 * scale);
+    float[] scaled = new float[window.length];
+    for (int i = 0; i < scaled.length; i++) {
+      scaled[i] = window[i] * amplitude;
+    }
     for (int f = 0; f < count; f++) {
       float[] row = rows[f];
-      transform(samples, f, row);
+      transform(samples, f, scaled, row);
       row[0] = 0;
       row[1] = 0;
-      for (int i = 2; i < row.length; i++) {
-        row[i] *= amplitude;
-      }
     }
     return rows;
   }
@@ -104,10 +105,10 @@ public final class Spectrogram {
     return audio.samples(channel, (long) first * hop, (count - 1) * hop + framing.length());
   }
 
-  private void transform(float[] samples, int f, float[] into) {
+  private void transform(float[] samples, int f, float[] by, float[] into) {
     int from = f * framing.hop();
     for (int i = 0; i < into.length; i++) {
-      into[i] = samples[from + i] * window[i];
+      into[i] = samples[from + i] * by[i];
     }
     Fft.forward(into);
   }
@@ -120,7 +121,7 @@ public final class Spectrogram {
     float[][] rows = new float[count][framing.bins()];
     float[] frame = new float[length];
     for (int f = 0; f < count; f++) {
-      transform(samples, f, frame);
+      transform(samples, f, window, frame);
       float[] row = rows[f];
       row[0] = frame[0] * frame[0] * scale;
       row[length / 2] = frame[1] * frame[1] * scale;

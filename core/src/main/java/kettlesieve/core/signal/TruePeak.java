@@ -10,21 +10,28 @@ public final class TruePeak {
   private static final int BLOCK = 4096;
   private static final int RUN = 64;
 
-  /** Above the sum of tap magnitudes of every phase: no interpolated value can exceed this. */
-  private static final double LARGEST_GAIN = 3;
-
   private TruePeak() {}
 
   /** The true peak of all channels as an amplitude, full scale 1. */
   public static double of(Audio audio) {
+    return of(audio, 0);
+  }
+
+  /**
+   * The same where the largest sample is known: what lies far under it need not be looked at.
+   *
+   * @param samplePeak the largest magnitude of a sample of it
+   */
+  public static double of(Audio audio, double samplePeak) {
     int factor = audio.sampleRate() < 80_000 ? 4 : audio.sampleRate() < 160_000 ? 2 : 1;
     float[][] phases = phases(factor);
-    double peak = 0;
+    double gain = largestGain(phases);
+    double peak = samplePeak;
     float[] in = new float[BLOCK + TAPS];
     for (int c = 0; c < audio.channels(); c++) {
       for (long from = 0; from < audio.frames(); from += BLOCK) {
         audio.read(c, from - TAPS / 2 + 1, in, 0, in.length);
-        peak = Math.max(peak, peakOf(in, phases, peak));
+        peak = Math.max(peak, peakOf(in, phases, gain, peak));
       }
     }
     return peak;
@@ -35,23 +42,43 @@ public final class TruePeak {
     return Db.ofAmplitude(of(audio));
   }
 
-  private static double peakOf(float[] in, float[][] phases, double before) {
+  /** The sum of tap magnitudes, the most of all phases: no interpolated value can exceed this. */
+  private static double largestGain(float[][] phases) {
+    double largest = 1;
+    for (float[] taps : phases) {
+      double sum = 0;
+      for (float tap : taps) {
+        sum += Math.abs(tap);
+      }
+      largest = Math.max(largest, sum);
+    }
+    // Sums in single precision may come out a little over it.
+    return 1.0001 * largest;
+  }
+
+  private static double peakOf(float[] in, float[][] phases, double gain, double before) {
     double peak = before;
+    float[] piece = new float[RUN];
+    float[] sums = new float[RUN];
     for (int run = 0; run < BLOCK; run += RUN) {
       float largest = 0;
       for (int i = run; i < run + RUN + TAPS; i++) {
         largest = Math.max(largest, Math.abs(in[i]));
       }
       peak = Math.max(peak, samplePeak(in, run));
-      if (largest * LARGEST_GAIN <= peak) {
+      if (largest * gain <= peak) {
         continue;
       }
       for (float[] taps : phases) {
-        for (int i = run; i < run + RUN; i++) {
-          float sum = 0;
-          for (int k = 0; k < TAPS; k++) {
-            sum += in[i + k] * taps[k];
+        java.util.Arrays.fill(sums, 0);
+        for (int k = 0; k < TAPS; k++) {
+          float tap = taps[k];
+          System.arraycopy(in, run + k, piece, 0, RUN);
+          for (int i = 0; i < RUN; i++) {
+            sums[i] += piece[i] * tap;
           }
+        }
+        for (float sum : sums) {
           peak = Math.max(peak, Math.abs(sum));
         }
       }

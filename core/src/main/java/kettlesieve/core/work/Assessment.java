@@ -19,8 +19,6 @@ import kettlesieve.core.match.Matched;
 import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.match.MatchedVersion;
 import kettlesieve.core.match.Matcher;
-import kettlesieve.core.match.Ownership;
-import kettlesieve.core.match.RoleCells;
 import kettlesieve.core.match.SourceMaterial;
 import kettlesieve.core.match.StretchedVersion;
 import kettlesieve.core.measure.Combined;
@@ -37,6 +35,8 @@ import kettlesieve.core.measure.Subject;
 import kettlesieve.core.measure.Taken;
 import kettlesieve.core.measure.Warp;
 import kettlesieve.core.measure.WarpMeasure;
+import kettlesieve.core.measure.cells.RoleTiles;
+import kettlesieve.core.measure.cells.StemCells;
 import kettlesieve.core.measure.cells.VoiceTraces;
 import kettlesieve.core.measure.cells.WarpTraces;
 import kettlesieve.core.score.Notice;
@@ -224,7 +224,7 @@ public final class Assessment {
    */
   public Taken measure(Matched matched, List<Measure> measures, Stop stop) {
     if (matched instanceof MatchedStems stems) {
-      RoleCells own = cells(Map.of("", stems), Map.of(), stop).get("");
+      StemCells own = cells(Map.of("", stems), Map.of(), stop).get("");
       return measureStems(stems, own, Map.of(), measures, stop).get(Part.ALL.role());
     }
     return Measures.take(fitting(measures, matched), subject(matched, stop), stop);
@@ -244,15 +244,15 @@ public final class Assessment {
   }
 
   /**
-   * Whose the cells of the mix are, for each version in stems.
+   * Whose the cells of the mix are, and what the stems hold in them, for each version in stems.
    *
    * @param versions by id
    * @param truth what the mix was made of, by role; empty if that is not known
    * @param stop asked now and then
    */
-  public Map<String, RoleCells> cells(
+  public Map<String, StemCells> cells(
       Map<String, MatchedStems> versions, Map<String, Audio> truth, Stop stop) {
-    return Ownership.of(source, versions, truth, stop);
+    return StemCells.of(analysis(source.channels()), versions, truth, stop);
   }
 
   /**
@@ -265,11 +265,13 @@ public final class Assessment {
    */
   public Map<String, Taken> measureStems(
       MatchedStems matched,
-      RoleCells cells,
+      StemCells cells,
       Map<String, Audio> truth,
       List<Measure> measures,
       Stop stop) {
-    StemSet set = new StemSet(analysis(source.channels()), matched, cells, truth, stop);
+    StemSet set =
+        new StemSet(analysis(source.channels()), matched, cells.told(), truth, stop)
+            .with(RoleTiles.PASS, cells.pass());
     Map<String, Taken> taken = new LinkedHashMap<>();
     Taken whole = Measures.take(measures, set, stop);
     taken.put(Part.ALL.role(), whole);

@@ -26,7 +26,7 @@ import kettlesieve.core.match.Fairness;
 import kettlesieve.core.match.Found;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.Matched;
-import kettlesieve.core.match.RoleCells;
+import kettlesieve.core.measure.cells.StemCells;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.Recording;
@@ -438,15 +438,14 @@ public final class Conductor implements AutoCloseable {
       Map<Version, Future<Measured>> going = new LinkedHashMap<>();
       Map<String, List<Matched>> byId = new LinkedHashMap<>();
       matched.forEach((v, m) -> byId.put(v.id(), m));
-      Map<String, List<RoleCells>> cells = cells(matched.keySet(), byId);
       Map<String, List<Matched>> chained =
           comparison.job() == Job.STEMS ? examined.chained(byId) : byId;
-      matched
-          .keySet()
-          .forEach(
-              v ->
-                  going.put(
-                      v, pool.submit(() -> measured(v, chained.get(v.id()), cells.get(v.id())))));
+      Map<String, List<StemCells>> cells = cells(matched.keySet(), chained);
+      for (Version v : matched.keySet()) {
+        // What was gathered of a version goes when it is measured.
+        List<StemCells> own = cells.remove(v.id());
+        going.put(v, pool.submit(() -> measured(v, chained.get(v.id()), own)));
+      }
       List<Measured> done = new ArrayList<>();
       going.forEach(
           (v, future) -> {
@@ -471,17 +470,17 @@ public final class Conductor implements AutoCloseable {
     }
 
     /** In stems, whose the cells of the mix are; nothing where all is known already. */
-    private Map<String, List<RoleCells>> cells(
+    private Map<String, List<StemCells>> cells(
         Set<Version> versions, Map<String, List<Matched>> matched) {
       boolean known = versions.stream().allMatch(v -> store.version(key(v)).isPresent());
       if (comparison.job() != Job.STEMS || known) {
-        return Map.of();
+        return new LinkedHashMap<>();
       }
       progress.at("finding out what belongs to whom", -1);
       return examined.cells(matched, truth, stop);
     }
 
-    private Measured measured(Version v, List<Matched> matched, List<RoleCells> cells) {
+    private Measured measured(Version v, List<Matched> matched, List<StemCells> cells) {
       WorkKey key = key(v);
       Optional<Measured> known = store.version(key);
       if (known.isPresent()) {

@@ -18,11 +18,11 @@ import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.match.Matched;
 import kettlesieve.core.match.MatchedStems;
-import kettlesieve.core.match.RoleCells;
 import kettlesieve.core.measure.Combined;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.cells.StemCells;
 import kettlesieve.core.media.Recording;
 import kettlesieve.core.score.Notice;
 import kettlesieve.core.score.ScoreSheet;
@@ -164,7 +164,7 @@ public final class Examination {
    * @param truth what the mix was made of, by role
    */
   public Map<Part, Taken> measureStems(
-      List<Matched> matched, List<RoleCells> cells, Map<String, Audio> truth, Stop stop) {
+      List<Matched> matched, List<StemCells> cells, Map<String, Audio> truth, Stop stop) {
     List<Measure> measures = Scoring.shipped().measures(comparison.job());
     Map<String, List<Taken>> byRole = new LinkedHashMap<>();
     for (int i = 0; i < places.size(); i++) {
@@ -247,9 +247,9 @@ public final class Examination {
    * @param truth what the mix was made of, by role
    * @param stop asked now and then
    */
-  public Map<String, List<RoleCells>> cells(
+  public Map<String, List<StemCells>> cells(
       Map<String, List<Matched>> matched, Map<String, Audio> truth, Stop stop) {
-    Map<String, List<RoleCells>> cells = new LinkedHashMap<>();
+    Map<String, List<StemCells>> cells = new LinkedHashMap<>();
     for (int i = 0; i < places.size(); i++) {
       Map<String, MatchedStems> here = new LinkedHashMap<>();
       for (var version : matched.entrySet()) {

@@ -1,16 +1,20 @@
 package kettlesieve.core.measure.cells;
 
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.BitSet;
+import java.util.Comparator;
 import java.util.List;
+import java.util.stream.IntStream;
 import kettlesieve.core.measure.StemSet;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.Fft;
 import kettlesieve.core.signal.LinearTimeAudio;
-import org.hipparchus.linear.ArrayRealVector;
-import org.hipparchus.linear.MatrixUtils;
-import org.hipparchus.linear.RealMatrix;
-import org.hipparchus.linear.SingularValueDecomposition;
+import kettlesieve.core.signal.Stop;
+import org.ejml.data.DMatrixRMaj;
+import org.ejml.dense.row.factory.LinearSolverFactory_DDRM;
+import org.ejml.interfaces.linsol.LinearSolverDense;
 
 /**
  * How well the stems of a tool add up to the mix once each has the delay and the gain that suit it
@@ -21,6 +25,10 @@ public final class NullFit {
   public static final StemSet.OfSet<NullFit> OF = NullFit::new;
 
   private static final int LENGTH = 1 << 15;
+
+  /** Half a second each: more of them would tell nothing new of one delay. */
+  private static final int STRETCHES = 64;
+
   private static final double REACH_SECONDS = 0.1;
   private static final int READ = 1 << 13;
   private static final double NO_DELAY = 0.25;
@@ -43,87 +51,162 @@ public final class NullFit {
   private NullFit(StemSet set) {
     Audio mix = set.mix();
     List<String> roles = List.copyOf(set.stems().stems().keySet());
+    List<Audio> stems = roles.stream().map(set::stem).toList();
+    double[] late = delays(mix.downmix(), stems.stream().map(Audio::downmix).toList(), set.stop());
     List<Audio> moved = new ArrayList<>();
-    double[] late = new double[roles.size()];
     for (int r = 0; r < late.length; r++) {
-      set.stop().check();
-      Audio stem = set.stem(roles.get(r));
-      late[r] = delay(mix.downmix(), stem.downmix());
+      Audio stem = stems.get(r);
       moved.add(
           late[r] == 0
               ? stem
               : LinearTimeAudio.map(stem, stem.sampleRate(), stem.frames(), late[r], 1));
     }
     int n = roles.size();
-    RealMatrix gram = MatrixUtils.createRealMatrix(n, n);
-    double[] products = new double[n];
+    DMatrixRMaj gram = new DMatrixRMaj(n, n);
+    DMatrixRMaj products = new DMatrixRMaj(n, 1);
     double whole = 0;
-    float[] x = new float[READ];
-    float[][] s = new float[n][READ];
-    double[][] sums = new double[n][n];
+    float[] read = new float[READ];
+    double[] x = new double[READ];
+    double[][] s = new double[n][READ];
     for (int c = 0; c < mix.channels(); c++) {
       for (long at = 0; at < mix.frames(); at += READ) {
         int length = (int) Math.min(READ, mix.frames() - at);
-        mix.read(c, at, x, 0, length);
+        mix.read(c, at, read, 0, length);
+        widen(read, x, length);
+        whole += product(x, x, length);
         for (int r = 0; r < n; r++) {
-          moved.get(r).read(c, at, s[r], 0, length);
-        }
-        for (int i = 0; i < length; i++) {
-          whole += (double) x[i] * x[i];
-          for (int r = 0; r < n; r++) {
-            products[r] += (double) x[i] * s[r][i];
-            for (int q = r; q < n; q++) {
-              sums[r][q] += (double) s[r][i] * s[q][i];
-            }
+          moved.get(r).read(c, at, read, 0, length);
+          widen(read, s[r], length);
+          products.add(r, 0, product(x, s[r], length));
+          for (int q = 0; q <= r; q++) {
+            gram.add(q, r, product(s[q], s[r], length));
           }
         }
       }
     }
     for (int r = 0; r < n; r++) {
-      for (int q = r; q < n; q++) {
-        gram.setEntry(r, q, sums[r][q]);
-        gram.setEntry(q, r, sums[r][q]);
+      for (int q = 0; q < r; q++) {
+        gram.set(r, q, gram.get(q, r));
       }
     }
-    double[] gains =
-        new SingularValueDecomposition(gram)
-            .getSolver()
-            .solve(new ArrayRealVector(products))
-            .toArray();
+    DMatrixRMaj gains = new DMatrixRMaj(n, 1);
+    // Stems that are copies of each other, or silent, leave more than one answer.
+    LinearSolverDense<DMatrixRMaj> solver = LinearSolverFactory_DDRM.pseudoInverse(true);
+    if (whole > 0 && solver.setA(gram.copy())) {
+      solver.solve(products.copy(), gains);
+    }
     double explained = 0;
     for (int r = 0; r < n; r++) {
+      double gain = gains.get(r, 0);
       for (int q = 0; q < n; q++) {
-        explained += gains[r] * gains[q] * gram.getEntry(r, q);
+        explained += gain * gains.get(q, 0) * gram.get(r, q);
       }
-      explained -= 2 * gains[r] * products[r];
-      double gainDb = sums[r][r] > 0 && gains[r] > 0 ? Db.ofAmplitude(gains[r]) : Double.NaN;
+      explained -= 2 * gain * products.get(r, 0);
+      double gainDb = gram.get(r, r) > 0 && gain > 0 ? Db.ofAmplitude(gain) : Double.NaN;
       suited.add(new Suited(roles.get(r), late[r] / mix.sampleRate(), gainDb));
     }
     double left = Math.max(1e-15 * whole, whole + explained);
     leftDb = whole > 0 ? Db.ofPower(left / whole) : Double.NaN;
   }
 
-  /** How late a stem is against the mix that holds it, in samples; 0 where it stands right. */
-  private static double delay(Audio mix, Audio stem) {
-    float[] sum = new float[LENGTH];
-    double[] cross = new double[LENGTH];
-    for (long at = 0; at < mix.frames(); at += LENGTH / 2) {
-      float[] a = java.util.Arrays.copyOf(mix.samples(0, at, LENGTH / 2), LENGTH);
-      float[] b = java.util.Arrays.copyOf(stem.samples(0, at, LENGTH / 2), LENGTH);
+  private static void widen(float[] from, double[] to, int length) {
+    for (int i = 0; i < length; i++) {
+      to[i] = from[i];
+    }
+  }
+
+  private static double product(double[] a, double[] b, int length) {
+    // Four sums side by side: one would wait for itself at every sample.
+    double first = 0;
+    double second = 0;
+    double third = 0;
+    double fourth = 0;
+    int i = 0;
+    for (; i + 3 < length; i += 4) {
+      first += a[i] * b[i];
+      second += a[i + 1] * b[i + 1];
+      third += a[i + 2] * b[i + 2];
+      fourth += a[i + 3] * b[i + 3];
+    }
+    for (; i < length; i++) {
+      first += a[i] * b[i];
+    }
+    return first + second + third + fourth;
+  }
+
+  /** How late stems are against the mix that holds them, in samples; 0 where they stand right. */
+  private static double[] delays(Audio mix, List<Audio> stems, Stop stop) {
+    int reach = (int) (REACH_SECONDS * mix.sampleRate());
+    int length = Math.max(LENGTH, Fft.powerOfTwo(4L * reach));
+    // A stretch of a stem stands before one of the mix that reaches further on both sides.
+    int step = length - 2 * reach;
+    List<BitSet> loudest = stems.stream().map(s -> loudest(s, step, stop)).toList();
+    float[][] cross = new float[stems.size()][length];
+    float[] a = new float[length];
+    float[] b = new float[length];
+    for (int stretch = 0; (long) stretch * step < mix.frames(); stretch++) {
+      stop.check();
+      int here = stretch;
+      if (loudest.stream().noneMatch(l -> l.get(here))) {
+        continue;
+      }
+      long at = (long) stretch * step;
+      mix.read(0, at - reach, a, 0, length);
       Fft.forward(a);
-      Fft.forward(b);
-      for (int k = 2; k < LENGTH; k += 2) {
-        cross[k] += (double) b[k] * a[k] + (double) b[k + 1] * a[k + 1];
-        cross[k + 1] += (double) b[k + 1] * a[k] - (double) b[k] * a[k + 1];
+      for (int r = 0; r < cross.length; r++) {
+        if (!loudest.get(r).get(stretch)) {
+          continue;
+        }
+        Arrays.fill(b, 0);
+        stems.get(r).read(0, at, b, reach, step);
+        Fft.forward(b);
+        float[] sum = cross[r];
+        for (int k = 2; k < length; k += 2) {
+          sum[k] += b[k] * a[k] + b[k + 1] * a[k + 1];
+          sum[k + 1] += b[k + 1] * a[k] - b[k] * a[k + 1];
+        }
       }
     }
-    for (int k = 2; k < LENGTH; k += 2) {
+    double[] late = new double[cross.length];
+    for (int r = 0; r < late.length; r++) {
+      late[r] = delay(cross[r], reach);
+    }
+    return late;
+  }
+
+  /** The stretches in which a stem says most about where it stands. */
+  private static BitSet loudest(Audio stem, int step, Stop stop) {
+    int count = Math.toIntExact((stem.frames() + step - 1) / step);
+    BitSet chosen = new BitSet(count);
+    if (count <= STRETCHES) {
+      chosen.set(0, count);
+      return chosen;
+    }
+    double[] energies = new double[count];
+    float[] x = new float[step];
+    for (int i = 0; i < count; i++) {
+      stop.check();
+      stem.read(0, (long) i * step, x, 0, step);
+      for (float sample : x) {
+        energies[i] += sample * sample;
+      }
+    }
+    IntStream.range(0, count)
+        .boxed()
+        .sorted(Comparator.comparingDouble(i -> -energies[i]))
+        .limit(STRETCHES)
+        .forEach(chosen::set);
+    return chosen;
+  }
+
+  private static double delay(float[] cross, int reach) {
+    float[] sum = new float[cross.length];
+    for (int k = 2; k < sum.length; k += 2) {
       double scale = Math.pow(Math.hypot(cross[k], cross[k + 1]) + 1e-20, -WHITENING);
       sum[k] = (float) (cross[k] * scale);
       sum[k + 1] = (float) (cross[k + 1] * scale);
     }
     Fft.inverse(sum);
-    int reach = Math.min(LENGTH / 2 - 1, (int) (REACH_SECONDS * mix.sampleRate()));
     int best = 0;
     for (int lag = -reach; lag <= reach; lag++) {
       best = at(sum, lag) > at(sum, best) ? lag : best;

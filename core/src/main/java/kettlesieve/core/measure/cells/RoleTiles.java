@@ -12,8 +12,11 @@ import kettlesieve.core.measure.StemSet;
  * gain that half of the material has at least, each slot and band weighted as it is heard.
  */
 public final class RoleTiles {
-  /** The pass over a set, which all measures of stems read. */
-  public static final StemSet.OfSet<StemPass> PASS = set -> new StemPass(set, set.stop());
+  /** The pass over a set, which all measures of stems read: made when its cells were told. */
+  public static final StemSet.OfSet<StemPass> PASS =
+      set -> {
+        throw new IllegalStateException("cells are told, and what lies in them, before measuring");
+      };
 
   /** Loud and soft material count alike to the ear as a power of their energies. */
   private static final double HEARD_POWER = 0.3;

@@ -1,27 +1,28 @@
 package kettlesieve.core.measure.cells;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import kettlesieve.core.comparison.Roles;
 import kettlesieve.core.match.CellMask;
-import kettlesieve.core.match.RoleCells;
+import kettlesieve.core.match.MatchedStems;
+import kettlesieve.core.match.Ownership;
+import kettlesieve.core.match.SourceMaterial;
 import kettlesieve.core.measure.SourceAnalysis;
 import kettlesieve.core.measure.StemSet;
 import kettlesieve.core.measure.Timeline;
 import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Framing;
 import kettlesieve.core.signal.Spectrogram;
-import kettlesieve.core.signal.Stop;
 import kettlesieve.core.signal.ThirdOctaveBands;
 
 /**
- * One pass over the spectra of a mix and of the stems of one version together: what each stem holds
- * in the cells of each role, gathered by slot of time and third-octave band, and what the stems
- * leave of the mix.
+ * What each stem of one version holds in the cells of each role, gathered by slot of time and
+ * third-octave band, and what the stems leave of the mix: seen in the same walk over the spectra
+ * that tells whose the cells are.
  */
-public final class StemPass {
-  private static final int TILE = 64;
+public final class StemPass implements Ownership.Onlooker {
   private static final int LAG = 2;
 
   private final List<String> roles;
@@ -72,19 +73,84 @@ public final class StemPass {
 
   private final float[][][] stemBins;
 
-  /** Gathers all of a set. */
-  public StemPass(StemSet set, Stop stop) {
-    this.source = set.source();
-    this.roles = new ArrayList<>(set.stems().parts().keySet());
-    this.delivered = set.stems().stems().size();
+  /** By stem, which owner it is; −1 for none. */
+  private final int[] own;
+
+  /** What is no stem itself, in the order of the roles after the stems. */
+  private final List<Made> made = new ArrayList<>();
+
+  /** The bins that lie in bands. */
+  private final int firstBin;
+
+  private final int endBin;
+
+  /** In the stems' own cells of the last frames that were put together: by frame. */
+  private List<float[][][]> recent = List.of();
+
+  /**
+   * How something comes about that is no stem itself.
+   *
+   * @param of the stems that are summed
+   * @param remainder whether their sum is taken from the mix
+   * @param spectra of a recording of its own, by channel; null for what is formed of stems
+   */
+  private record Made(int[] of, boolean remainder, List<Spectrogram> spectra) {
+    static Made formed(String role, List<String> stems) {
+      boolean remainder = Roles.parts(role).isEmpty();
+      List<String> parts = remainder ? Roles.without(role) : Roles.parts(role);
+      return new Made(
+          parts.stream().mapToInt(stems::indexOf).filter(i -> i >= 0).toArray(), remainder, null);
+    }
+
+    static Made of(Audio audio) {
+      return new Made(new int[0], false, SourceMaterial.spectra(audio));
+    }
+
+    void form(Ownership.Frame frame, float[][] to) {
+      for (int c = 0; c < to.length; c++) {
+        float[] sum = to[c];
+        Arrays.fill(sum, 0);
+        for (int s : of) {
+          float[] stem = frame.stems()[s][c];
+          for (int i = 0; i < sum.length; i++) {
+            sum[i] += stem[i];
+          }
+        }
+        if (remainder) {
+          float[] mix = frame.mix()[c];
+          for (int i = 0; i < sum.length; i++) {
+            sum[i] = mix[i] - sum[i];
+          }
+        }
+      }
+    }
+  }
+
+  /**
+   * Is to look on while it is told whose the cells are.
+   *
+   * @param source what belongs to the mix
+   * @param stems in the mix's place
+   * @param owners the roles that may own cells, in the order of a frame's masks
+   */
+  public StemPass(SourceAnalysis source, MatchedStems stems, List<String> owners) {
+    this.source = source;
+    this.roles = new ArrayList<>(stems.parts().keySet());
+    this.delivered = stems.stems().size();
+    List<String> names = List.copyOf(stems.stems().keySet());
+    stems.formed().keySet().forEach(role -> made.add(Made.formed(role, names)));
     // A step may stand before several stems; it is gathered once.
     Map<String, Audio> steps = new LinkedHashMap<>();
-    set.stems()
+    stems
         .chains()
         .values()
-        .forEach(chain -> chain.forEach(s -> steps.putIfAbsent(s.words(), set.step(s))));
-    this.roles.addAll(steps.keySet());
-    this.owners = set.cells().owners();
+        .forEach(chain -> chain.forEach(s -> steps.putIfAbsent(s.words(), s.audio())));
+    steps.forEach(
+        (words, audio) -> {
+          roles.add(words);
+          made.add(Made.of(StemSet.excerpt(source, audio)));
+        });
+    this.owners = List.copyOf(owners);
     this.bands = source.bands().count();
     int slots = source.timeline().slots();
     int frames = source.timeline().frames();
@@ -107,129 +173,166 @@ public final class StemPass {
     int bins = source.source().framing().bins();
     mixBins = new float[blocks][bins];
     stemBins = new float[roles.size()][blocks][bins];
-    gather(set, steps, stop);
+    own = roles.stream().mapToInt(owners::indexOf).toArray();
+    firstBin = Math.max(1, source.bands().firstBin(0));
+    endBin = Math.min(bins - 1, source.bands().endBin(bands - 1));
   }
 
-  private void gather(StemSet set, Map<String, Audio> steps, Stop stop) {
-    Framing framing = source.source().framing();
-    List<Spectrogram> mixture = spectra(set.mix());
-    List<List<Spectrogram>> stems = new ArrayList<>();
-    set.stems().parts().keySet().forEach(r -> stems.add(spectra(set.stem(r))));
-    steps.values().forEach(s -> stems.add(spectra(s)));
-    RoleCells told = set.cells();
-    CellMask[] masks = owners.stream().map(told::cells).toArray(CellMask[]::new);
-    int[] own = roles.stream().mapToInt(owners::indexOf).toArray();
-    float[][][] ringBefore = new float[roles.size()][LAG + 1][bands];
-    float[][][] ringAfter = new float[roles.size()][LAG + 1][bands];
-    for (int first = 0; first < framing.count(); first += TILE) {
-      stop.check();
-      int n = Math.min(TILE, framing.count() - first);
-      float[][][] x = coefficients(mixture, first, n);
-      float[][][][] s = new float[roles.size()][][][];
-      for (int r = 0; r < s.length; r++) {
-        s[r] = coefficients(stems.get(r), first, n);
-      }
-      for (int t = 0; t < n; t++) {
-        frame(first + t, t, x, s, masks, own, ringBefore, ringAfter);
-      }
-    }
+  @Override
+  public Ownership.Look look(int first, int count) {
+    return new Seen(first, count);
   }
 
-  private static List<Spectrogram> spectra(Audio audio) {
-    return kettlesieve.core.match.SourceMaterial.spectra(audio);
-  }
+  /** What is gathered of some frames; slots and frames are its own, the rest is put together. */
+  private final class Seen implements Ownership.Look {
+    private final int first;
+    private final int firstBlock;
+    private final float[][] seenMixBins;
+    private final float[][][] seenStemBins;
+    private final double[] seenOwned = new double[owners.size()];
+    private final double[] seenLeft = new double[owners.size()];
+    private final double[][][] seenWidth = new double[roles.size()][bands][4];
 
-  private static float[][][] coefficients(List<Spectrogram> channels, int first, int n) {
-    float[][][] all = new float[channels.size()][][];
-    for (int c = 0; c < all.length; c++) {
-      all[c] = channels.get(c).coefficients(first, n);
-    }
-    return all;
-  }
+    /** By frame, then before and after, stem and band. */
+    private final List<float[][][]> ownPower = new ArrayList<>();
 
-  private void frame(
-      int frame,
-      int t,
-      float[][][] x,
-      float[][][][] s,
-      CellMask[] masks,
-      int[] own,
-      float[][][] ringBefore,
-      float[][][] ringAfter) {
-    ThirdOctaveBands third = source.bands();
-    int slot = source.timeline().slot(frame);
-    int channels = x.length;
-    int now = frame % (LAG + 1);
-    for (int r = 0; r < roles.size(); r++) {
-      java.util.Arrays.fill(ringBefore[r][now], 0);
-      java.util.Arrays.fill(ringAfter[r][now], 0);
-    }
-    for (int k = 1; k < x[0][t].length / 2; k++) {
-      int band = third.ofBin(k);
-      if (band < 0) {
-        continue;
-      }
-      int at = slot * bands + band;
-      int block = source.timeline().block(frame);
-      float power = 0;
-      float left = 0;
-      for (int c = 0; c < channels; c++) {
-        float re = x[c][t][2 * k];
-        float im = x[c][t][2 * k + 1];
-        power += re * re + im * im;
-        // What was formed of the stems is in them already.
-        for (int r = 0; r < delivered; r++) {
-          re -= s[r][c][t][2 * k];
-          im -= s[r][c][t][2 * k + 1];
-        }
-        left += re * re + im * im;
-      }
-      whole[at] += power;
-      residual[at] += left;
-      mixBins[block][k] += power;
-      for (int r = 0; r < s.length; r++) {
-        for (float[][] channel : s[r]) {
-          float re = channel[t][2 * k];
-          float im = channel[t][2 * k + 1];
-          stemBins[r][block][k] += re * re + im * im;
+    /** Coefficients of what is made, by channel and, of recordings, by frame. */
+    private final float[][][] formed;
+
+    private final float[][][][] recorded;
+    private final float[][] power = new float[roles.size()][];
+
+    Seen(int first, int count) {
+      this.first = first;
+      this.firstBlock = timeline().block(first);
+      int span = timeline().block(first + count - 1) - firstBlock + 1;
+      int bins = source.source().framing().bins();
+      int channels = source.source().channels();
+      this.seenMixBins = new float[span][bins];
+      this.seenStemBins = new float[roles.size()][span][bins];
+      this.formed = new float[made.size()][channels][source.source().framing().length()];
+      this.recorded = new float[made.size()][][][];
+      for (int m = 0; m < made.size(); m++) {
+        power[delivered + m] = new float[bins];
+        List<Spectrogram> spectra = made.get(m).spectra();
+        if (spectra != null) {
+          recorded[m] =
+              spectra.stream().map(c -> c.coefficients(first, count)).toArray(float[][][]::new);
         }
       }
-      for (int o = 0; o < masks.length; o++) {
-        if (!masks[o].has(frame, k)) {
-          continue;
-        }
-        mix[o][at] += power;
-        cells[o][at]++;
-        owned[o] += power;
-        ownedLeft[o] += left;
-        for (int r = 0; r < s.length; r++) {
-          float real = 0;
-          float e = 0;
-          for (int c = 0; c < channels; c++) {
-            float re = s[r][c][t][2 * k];
-            float im = s[r][c][t][2 * k + 1];
-            real += re * x[c][t][2 * k] + im * x[c][t][2 * k + 1];
-            e += re * re + im * im;
+    }
+
+    @Override
+    public void at(Ownership.Frame frame) {
+      float[][][] stems = stems(frame);
+      int slot = timeline().slot(frame.index());
+      int block = timeline().block(frame.index()) - firstBlock;
+      ThirdOctaveBands third = source.bands();
+      for (int k = firstBin; k < endBin; k++) {
+        int at = slot * bands + third.ofBin(k);
+        whole[at] += frame.mixPower()[k];
+        residual[at] += frame.leftPower()[k];
+      }
+      add(frame.mixPower(), seenMixBins[block]);
+      for (int r = 0; r < power.length; r++) {
+        add(power[r], seenStemBins[r][block]);
+      }
+      float[][][] own = new float[2][roles.size()][bands];
+      for (int o = 0; o < owners.size(); o++) {
+        gather(o, slot, frame, stems, own);
+      }
+      ownPower.add(own);
+    }
+
+    private void add(float[] x, float[] to) {
+      for (int k = firstBin; k < endBin; k++) {
+        to[k] += x[k];
+      }
+    }
+
+    /** Coefficients of all roles in a frame, by channel; their powers are put beside. */
+    private float[][][] stems(Ownership.Frame frame) {
+      float[][][] all = Arrays.copyOf(frame.stems(), roles.size());
+      System.arraycopy(frame.stemPower(), 0, power, 0, delivered);
+      for (int m = 0; m < made.size(); m++) {
+        float[][] to = formed[m];
+        if (recorded[m] == null) {
+          made.get(m).form(frame, to);
+        } else {
+          for (int c = 0; c < to.length; c++) {
+            to[c] = recorded[m][c][frame.index() - first];
           }
-          cross[r][o][at] += real;
-          energy[r][o][at] += e;
-          if (own[r] == o) {
-            before[r][frame] += power;
-            after[r][frame] += e;
-            count[r][frame]++;
-            ringBefore[r][now][band] += power;
-            ringAfter[r][now][band] += e;
-            if (channels == 2) {
-              widen(width[r][slot], widthOfBand[r][band], x, s[r], t, k);
+        }
+        all[delivered + m] = to;
+        Ownership.power(to, power[delivered + m]);
+      }
+      return all;
+    }
+
+    /** What lies in an owner's cells. */
+    private void gather(
+        int owner, int slot, Ownership.Frame frame, float[][][] stems, float[][][] own) {
+      CellMask mask = frame.cells()[owner];
+      float[][] x = frame.mix();
+      for (int k = mask.next(frame.index(), 1); k >= 0; k = mask.next(frame.index(), k + 1)) {
+        int band = source.bands().ofBin(k);
+        int at = slot * bands + band;
+        float mixed = frame.mixPower()[k];
+        mix[owner][at] += mixed;
+        cells[owner][at]++;
+        seenOwned[owner] += mixed;
+        seenLeft[owner] += frame.leftPower()[k];
+        for (int r = 0; r < stems.length; r++) {
+          float real = 0;
+          for (int c = 0; c < x.length; c++) {
+            float[] stem = stems[r][c];
+            real += stem[2 * k] * x[c][2 * k] + stem[2 * k + 1] * x[c][2 * k + 1];
+          }
+          cross[r][owner][at] += real;
+          energy[r][owner][at] += power[r][k];
+          if (StemPass.this.own[r] == owner) {
+            before[r][frame.index()] += mixed;
+            after[r][frame.index()] += power[r][k];
+            count[r][frame.index()]++;
+            own[0][r][band] += mixed;
+            own[1][r][band] += power[r][k];
+            if (x.length == 2) {
+              widen(width[r][slot], seenWidth[r][band], x, stems[r], k);
             }
           }
         }
       }
     }
-    int then = (frame + 1) % (LAG + 1);
-    for (int r = 0; r < roles.size() && frame >= LAG; r++) {
-      riseBefore[r][frame] = rise(ringBefore[r][then], ringBefore[r][now]);
-      riseAfter[r][frame] = rise(ringAfter[r][then], ringAfter[r][now]);
+
+    @Override
+    public void done() {
+      for (int b = 0; b < seenMixBins.length; b++) {
+        add(seenMixBins[b], mixBins[firstBlock + b]);
+        for (int r = 0; r < seenStemBins.length; r++) {
+          add(seenStemBins[r][b], stemBins[r][firstBlock + b]);
+        }
+      }
+      for (int o = 0; o < seenOwned.length; o++) {
+        StemPass.this.owned[o] += seenOwned[o];
+        ownedLeft[o] += seenLeft[o];
+      }
+      for (int r = 0; r < seenWidth.length; r++) {
+        for (int b = 0; b < bands; b++) {
+          for (int i = 0; i < 4; i++) {
+            widthOfBand[r][b][i] += seenWidth[r][b][i];
+          }
+        }
+      }
+      List<float[][][]> all = new ArrayList<>(recent);
+      all.addAll(ownPower);
+      for (int t = LAG; t < all.size(); t++) {
+        int frame = first - recent.size() + t;
+        for (int r = 0; r < roles.size(); r++) {
+          riseBefore[r][frame] = rise(all.get(t - LAG)[0][r], all.get(t)[0][r]);
+          riseAfter[r][frame] = rise(all.get(t - LAG)[1][r], all.get(t)[1][r]);
+        }
+      }
+      recent = List.copyOf(all.subList(Math.max(0, all.size() - LAG), all.size()));
     }
   }
 
@@ -241,16 +344,16 @@ public final class StemPass {
     return (float) sum;
   }
 
-  private static void widen(float[] to, double[] band, float[][][] x, float[][][] s, int t, int k) {
+  private static void widen(float[] to, double[] band, float[][] x, float[][] s, int k) {
     for (int i = 2 * k; i <= 2 * k + 1; i++) {
-      float middle = x[0][t][i] + x[1][t][i];
-      float side = x[0][t][i] - x[1][t][i];
+      float middle = x[0][i] + x[1][i];
+      float side = x[0][i] - x[1][i];
       to[0] += middle * middle;
       to[1] += side * side;
       band[0] += middle * middle;
       band[1] += side * side;
-      middle = s[0][t][i] + s[1][t][i];
-      side = s[0][t][i] - s[1][t][i];
+      middle = s[0][i] + s[1][i];
+      side = s[0][i] - s[1][i];
       to[2] += middle * middle;
       to[3] += side * side;
       band[2] += middle * middle;

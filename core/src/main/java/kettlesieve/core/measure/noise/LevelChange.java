@@ -23,6 +23,7 @@ import kettlesieve.core.measure.Trace;
 import kettlesieve.core.measure.Warp;
 import kettlesieve.core.measure.WarpMeasure;
 import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.Loudness;
 import kettlesieve.core.signal.TruePeak;
 
@@ -108,12 +109,10 @@ public final class LevelChange implements PairMeasure, SetMeasure, WarpMeasure {
     double value = afterLufs.getAsDouble() - beforeLufs.getAsDouble();
     List<Detail> details = new ArrayList<>();
     details.add(new Detail("loudness", afterLufs.getAsDouble(), "LUFS"));
-    double peak = TruePeak.db(delivered);
-    if (Double.isFinite(peak)) {
-      details.add(new Detail("truePeak", peak, "dBTP"));
-    }
     double sample = samplePeak(delivered);
     if (sample > 0) {
+      double peak = Db.ofAmplitude(TruePeak.of(delivered, sample));
+      details.add(new Detail("truePeak", peak, "dBTP"));
       details.add(new Detail("peak", 20 * Math.log10(sample), "dBFS"));
     }
     after.range().ifPresent(range -> details.add(new Detail("range", range, "LU")));

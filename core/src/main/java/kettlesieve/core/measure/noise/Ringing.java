@@ -141,16 +141,16 @@ public final class Ringing implements PairMeasure, SetMeasure {
     for (int k = 0; k < gains.length; k++) {
       gains[k] =
           mix[k] > loudest * Db.toPower(AUDIBLE_DB)
-              ? gain(pass, pass.role(role), k, all)
+              ? gain(columns(pass, pass.role(role), k, all.length), all)
               : Double.NaN;
     }
     double[] excess = new double[gains.length];
     Arrays.fill(excess, Double.NaN);
     for (int k = framing.binAtOrAbove(LOWEST_HZ); k < gains.length; k++) {
-      int[] around = neighbours(gains, k);
-      if (Double.isFinite(gains[k]) && around.length >= FEWEST_NEIGHBOURS) {
-        double beside = median(Arrays.stream(around).mapToDouble(i -> gains[i]).toArray());
-        excess[k] = Math.min(gains[k] - beside, gains[k]);
+      int[] near = neighbours(gains, k);
+      if (Double.isFinite(gains[k]) && near.length >= FEWEST_NEIGHBOURS) {
+        double usual = median(Arrays.stream(near).mapToDouble(i -> gains[i]).toArray());
+        excess[k] = Math.min(gains[k] - usual, gains[k]);
       }
     }
     int peak = largest(excess);
@@ -158,18 +158,20 @@ public final class Ringing implements PairMeasure, SetMeasure {
       throw new NotMeasurableException("there is too little in the mix to compare with");
     }
     int[] around = neighbours(gains, peak);
+    double[][][] beside = new double[around.length][][];
+    for (int i = 0; i < around.length; i++) {
+      beside[i] = columns(pass, pass.role(role), around[i], all.length);
+    }
+    double[][] own = columns(pass, pass.role(role), peak, all.length);
     Estimate estimate =
         set.source()
             .bootstrap()
             .estimate(
                 w -> {
-                  double rise = gain(pass, pass.role(role), peak, w);
-                  double beside =
-                      median(
-                          Arrays.stream(around)
-                              .mapToDouble(i -> gain(pass, pass.role(role), i, w))
-                              .toArray());
-                  return Math.max(0, Math.min(rise - beside, rise));
+                  double rise = gain(own, w);
+                  double usual =
+                      median(Arrays.stream(beside).mapToDouble(c -> gain(c, w)).toArray());
+                  return Math.max(0, Math.min(rise - usual, rise));
                 });
     ThirdOctaveBands bands = set.source().bands();
     double[] hz = new double[bands.count()];
@@ -200,12 +202,22 @@ public final class Ringing implements PairMeasure, SetMeasure {
         .withSpots(places.spots(true, Math.max(2, estimate.value()), 0));
   }
 
-  private static double gain(StemPass pass, int role, int bin, int[] weights) {
+  /** Powers of mix and stem in a bin, by block. */
+  private static double[][] columns(StemPass pass, int role, int bin, int blocks) {
+    double[][] columns = new double[2][blocks];
+    for (int b = 0; b < blocks; b++) {
+      columns[0][b] = pass.mixBin(b, bin);
+      columns[1][b] = pass.stemBin(role, b, bin);
+    }
+    return columns;
+  }
+
+  private static double gain(double[][] columns, int[] weights) {
     double before = 0;
     double after = 0;
     for (int b = 0; b < weights.length; b++) {
-      before += weights[b] * pass.mixBin(b, bin);
-      after += weights[b] * pass.stemBin(role, b, bin);
+      before += weights[b] * columns[0][b];
+      after += weights[b] * columns[1][b];
     }
     return before > 0 ? Pair.gainDb(before, after) : Double.NaN;
   }

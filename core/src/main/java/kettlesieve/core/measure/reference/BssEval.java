@@ -13,11 +13,10 @@ import kettlesieve.core.signal.Fft;
  * others (interference), and the rest (artifacts).
  *
  * <p>The normal equations are block-Toeplitz: their entries are correlations of the sources at lags
- * up to 511, worked out through transforms. They are factorised once for a set of sources (the
- * upper left part of a Cholesky factor is the factor of that part, so the projection on the first
- * source alone needs no second one), and every estimate costs one correlation and two triangular
- * solutions. Estimates that are split together share the transforms of the sources. Projections are
- * convolved block by block: nothing assumes that a recording fits in memory.
+ * up to 511, worked out through transforms. They are prepared once for a set of sources ({@link
+ * BlockToeplitz}), and every estimate costs one correlation and a few more transforms. Estimates
+ * that are split together share the transforms of the sources. Projections are convolved block by
+ * block: nothing assumes that a recording fits in memory.
  */
 public final class BssEval {
   /** Length of the allowed filters. */
@@ -43,10 +42,10 @@ public final class BssEval {
   /** By pair of lines, the second not before the first: correlations at lags from 511 to −511. */
   private final double[][][] correlations;
 
-  private final double[][] factor;
+  private final BlockToeplitz onAll;
 
-  /** By source, made when first asked for. */
-  private final double[][][] ownFactors;
+  /** By source; null for a silent one. */
+  private final BlockToeplitz[] onOne;
 
   /** One channel of one source. */
   private record Line(Audio audio, int channel) {}
@@ -83,8 +82,11 @@ public final class BssEval {
     this.starts = starts;
     this.frames = frames;
     this.correlations = lineCorrelations();
-    this.factor = factorised(gram(0, lines.size()));
-    this.ownFactors = new double[starts.length - 1][][];
+    this.onAll = equations(0, lines.size());
+    this.onOne = new BlockToeplitz[starts.length - 1];
+    for (int s = 0; s < onOne.length; s++) {
+      onOne[s] = silent(s) ? null : equations(starts[s], starts[s + 1] - starts[s]);
+    }
   }
 
   /**
@@ -193,16 +195,6 @@ public final class BssEval {
     return y;
   }
 
-  /** Adds conj(a)·b in the packed layout of {@link Fft}. */
-  private static void addCross(double[] a, double[] b, double[] sum) {
-    sum[0] += a[0] * b[0];
-    sum[1] += a[1] * b[1];
-    for (int k = 2; k < a.length; k += 2) {
-      sum[k] += a[k] * b[k] + a[k + 1] * b[k + 1];
-      sum[k + 1] += a[k] * b[k + 1] - a[k + 1] * b[k];
-    }
-  }
-
   /**
    * Sums over time of x_i at n times x_j at n − l, for l from 511 down to −511, of all pairs of
    * lines.
@@ -223,7 +215,7 @@ public final class BssEval {
       for (int i = 0; i < n; i++) {
         double[] narrow = narrow(lines.get(i).audio(), lines.get(i).channel(), at);
         for (int j = i; j < n; j++) {
-          addCross(narrow, wide[j], sums[i][j]);
+          Fft.addCross(narrow, wide[j], sums[i][j]);
         }
       }
     }
@@ -236,44 +228,24 @@ public final class BssEval {
     return sums;
   }
 
-  /** Lower triangle of the normal matrix of some lines, row by row. */
-  private double[][] gram(int first, int count) {
-    double[][] gram = new double[count * TAPS][];
-    for (int j = 0; j < count; j++) {
-      for (int b = 0; b < TAPS; b++) {
-        int row = j * TAPS + b;
-        gram[row] = new double[row + 1];
-        for (int i = 0; i <= j; i++) {
-          // Both delayed, by a and b: a correlation at lag b − a.
-          double[] lags = correlations[first + i][first + j];
-          int end = Math.min(TAPS, row + 1 - i * TAPS);
-          for (int a = 0; a < end; a++) {
-            gram[row][i * TAPS + a] = lags[TAPS - 1 - (b - a)];
-          }
-        }
-      }
-    }
-    return gram;
-  }
-
   /**
-   * Lower triangle of the Cholesky factor, with a trace of white noise 100 dB down: sources that
-   * are filtered copies of each other, as the channels of a mono recording in stereo, would be
+   * Normal equations of some lines, with a trace of white noise 100 dB down: sources that are
+   * filtered copies of each other, as the channels of a mono recording in stereo, would be
    * singular.
    */
-  private static double[][] factorised(double[][] gram) {
+  private BlockToeplitz equations(int first, int count) {
+    double[][][] some = new double[count][count][];
     double largest = 0;
-    for (int i = 0; i < gram.length; i++) {
-      largest = Math.max(largest, gram[i][i]);
+    for (int i = 0; i < count; i++) {
+      for (int j = i; j < count; j++) {
+        some[i][j] = correlations[first + i][first + j];
+      }
+      largest = Math.max(largest, some[i][i][TAPS - 1]);
     }
     for (double ridge = 1e-10; ridge < 1e-3; ridge *= 10) {
-      double[][] lower = new double[gram.length][];
-      for (int i = 0; i < gram.length; i++) {
-        lower[i] = gram[i].clone();
-        lower[i][i] += ridge * largest;
-      }
-      if (Cholesky.factorise(lower)) {
-        return lower;
+      BlockToeplitz equations = BlockToeplitz.of(some, ridge * largest);
+      if (equations != null) {
+        return equations;
       }
     }
     throw new IllegalArgumentException("the sources cannot be told apart");
@@ -292,7 +264,7 @@ public final class BssEval {
       for (int j = 0; j < lines.size(); j++) {
         double[] wide = wide(lines.get(j).audio(), lines.get(j).channel(), at);
         for (int e = 0; e < narrow.length; e++) {
-          addCross(narrow[e], wide, sums[e][j]);
+          Fft.addCross(narrow[e], wide, sums[e][j]);
         }
       }
     }
@@ -310,39 +282,15 @@ public final class BssEval {
 
   /** Filters that make of a source alone what is most like an estimate. */
   private double[] onOne(int source, double[] products) {
-    int first = starts[source] * TAPS;
-    int end = starts[source + 1] * TAPS;
     if (silent(source)) {
       throw new IllegalArgumentException("the wanted source is silent");
     }
-    synchronized (ownFactors) {
-      if (ownFactors[source] == null) {
-        ownFactors[source] =
-            first == 0
-                ? Arrays.copyOf(factor, end)
-                : factorised(gram(starts[source], starts[source + 1] - starts[source]));
-      }
-    }
-    return Cholesky.solved(ownFactors[source], Arrays.copyOfRange(products, first, end));
+    return onOne[source].solved(ofSource(source, products));
   }
 
-  /** Energy of what filters make of one source. */
-  private double energy(int source, double[] coefficients) {
-    double sum = 0;
-    for (int i = starts[source]; i < starts[source + 1]; i++) {
-      for (int j = i; j < starts[source + 1]; j++) {
-        double[] lags = correlations[i][j];
-        double pair = 0;
-        for (int a = 0; a < TAPS; a++) {
-          for (int b = 0; b < TAPS; b++) {
-            pair +=
-                coefficients[i * TAPS + a] * coefficients[j * TAPS + b] * lags[TAPS - 1 - (b - a)];
-          }
-        }
-        sum += i == j ? pair : 2 * pair;
-      }
-    }
-    return sum;
+  /** The part of a vector that belongs to the lines of a source. */
+  private double[] ofSource(int source, double[] all) {
+    return Arrays.copyOfRange(all, starts[source] * TAPS, starts[source + 1] * TAPS);
   }
 
   /**
@@ -359,11 +307,11 @@ public final class BssEval {
     float[][][] target = new float[n][][];
     double[][] energies = new double[n][starts.length - 1];
     for (int e = 0; e < n; e++) {
-      double[] onAll = Cholesky.solved(factor, products[e]);
-      all[e] = filters(onAll);
+      double[] filters = this.onAll.solved(products[e]);
+      all[e] = filters(filters);
       target[e] = filters(onOne(estimates.get(e).wanted(), products[e]));
       for (int s = 0; s < energies[e].length; s++) {
-        energies[e][s] = energy(s, onAll);
+        energies[e][s] = silent(s) ? 0 : onOne[s].energy(ofSource(s, filters));
       }
     }
     float[] estimateBlock = new float[CONVOLUTION_STEP];
@@ -383,9 +331,9 @@ public final class BssEval {
         Fft.forward(x);
         for (int e = 0; e < n; e++) {
           int wanted = estimates.get(e).wanted();
-          addProduct(x, all[e][j], allSum[e]);
+          Fft.addProduct(x, all[e][j], allSum[e]);
           if (j >= starts[wanted] && j < starts[wanted + 1]) {
-            addProduct(x, target[e][j - starts[wanted]], targetSum[e]);
+            Fft.addProduct(x, target[e][j - starts[wanted]], targetSum[e]);
           }
         }
       }
@@ -412,14 +360,5 @@ public final class BssEval {
       Fft.forward(filters[j]);
     }
     return filters;
-  }
-
-  private static void addProduct(float[] a, float[] b, float[] sum) {
-    sum[0] += a[0] * b[0];
-    sum[1] += a[1] * b[1];
-    for (int k = 2; k < a.length; k += 2) {
-      sum[k] += a[k] * b[k] - a[k + 1] * b[k + 1];
-      sum[k + 1] += a[k] * b[k + 1] + a[k + 1] * b[k];
-    }
   }
 }

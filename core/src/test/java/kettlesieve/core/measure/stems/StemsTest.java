@@ -16,11 +16,11 @@ import kettlesieve.core.comparison.LevelMode;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.match.MatchedStems;
-import kettlesieve.core.match.RoleCells;
 import kettlesieve.core.measure.Limit;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.cells.StemCells;
 import kettlesieve.core.score.Card;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.signal.Audio;
@@ -155,7 +155,7 @@ class StemsTest {
           tool.getKey(),
           assessment.matchStems(tool.getValue(), MatchOverride.NONE, null, Stop.NEVER));
     }
-    Map<String, RoleCells> cells = assessment.cells(matched, truth, Stop.NEVER);
+    Map<String, StemCells> cells = assessment.cells(matched, truth, Stop.NEVER);
     Map<String, Map<String, Taken>> taken = new LinkedHashMap<>();
     matched.forEach(
         (id, m) ->
@@ -377,7 +377,7 @@ class StemsTest {
 
   private static Map<String, Taken> evaluated(Map<String, Audio> stems) throws Exception {
     MatchedStems matched = assessment.matchStems(stems, MatchOverride.NONE, null, Stop.NEVER);
-    RoleCells cells = assessment.cells(Map.of("", matched), TRUE, Stop.NEVER).get("");
+    StemCells cells = assessment.cells(Map.of("", matched), TRUE, Stop.NEVER).get("");
     List<Measure> some =
         Scoring.shipped().measures(Job.STEMS).stream()
             .filter(m -> EVALUATION.contains(m.declaration().id()))
@@ -459,7 +459,7 @@ class StemsTest {
       Map<String, Audio> stems = new LinkedHashMap<>(truth);
       stems.put("drums", Audio.of(RATE, gated));
       MatchedStems matched = own.matchStems(stems, MatchOverride.NONE, null, Stop.NEVER);
-      RoleCells cells = own.cells(Map.of("a", matched), truth, Stop.NEVER).get("a");
+      StemCells cells = own.cells(Map.of("a", matched), truth, Stop.NEVER).get("a");
       Reading detail =
           own.measureStems(matched, cells, truth, Scoring.shipped().measures(Job.STEMS), Stop.NEVER)
               .get("drums")

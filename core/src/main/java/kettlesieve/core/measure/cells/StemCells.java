@@ -1,0 +1,41 @@
+package kettlesieve.core.measure.cells;
+
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import kettlesieve.core.match.MatchedStems;
+import kettlesieve.core.match.Ownership;
+import kettlesieve.core.match.RoleCells;
+import kettlesieve.core.measure.SourceAnalysis;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Stop;
+
+/**
+ * Whose the cells of a mix are for one version, and what its stems hold in them.
+ *
+ * @param told whose they are
+ * @param pass what the stems hold
+ */
+public record StemCells(RoleCells told, StemPass pass) {
+  /**
+   * For each version, all in one walk over the spectra.
+   *
+   * @param source what belongs to the mix
+   * @param versions by id
+   * @param truth what the mix was made of, by role; empty if that is not known
+   * @param stop asked now and then
+   */
+  public static Map<String, StemCells> of(
+      SourceAnalysis source,
+      Map<String, MatchedStems> versions,
+      Map<String, Audio> truth,
+      Stop stop) {
+    Ownership ownership = Ownership.of(source.source(), versions, truth, stop);
+    Map<String, StemPass> passes = new HashMap<>();
+    versions.forEach(
+        (id, stems) -> passes.put(id, new StemPass(source, stems, ownership.owners(id))));
+    Map<String, StemCells> all = new LinkedHashMap<>();
+    ownership.told(passes).forEach((id, told) -> all.put(id, new StemCells(told, passes.get(id))));
+    return all;
+  }
+}
