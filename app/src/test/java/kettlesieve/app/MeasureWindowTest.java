@@ -15,6 +15,7 @@ import javafx.scene.control.ToggleButton;
 import javafx.stage.Stage;
 import kettlesieve.app.model.Listening;
 import kettlesieve.app.model.Step;
+import kettlesieve.app.shared.Hint;
 import kettlesieve.core.comparison.Excerpt;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.TimeSpan;
@@ -197,7 +198,7 @@ class MeasureWindowTest extends WindowFixture {
     assertThat(workspace.comparison().profiles().get(0).requirements()).hasSize(2);
     Label kept = find(robot, "#limits-v1", Label.class);
     assertThat(kept.getText()).isEqualTo("1 limit not kept");
-    assertThat(kept.getTooltip().getText())
+    assertThat(Hint.of(kept))
         .contains("bandwidth >= 90: kept")
         .contains("pause-noise.dBFS <= -119: not kept")
         .contains("off by");

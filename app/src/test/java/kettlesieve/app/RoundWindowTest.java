@@ -10,7 +10,6 @@ import javafx.scene.Node;
 import javafx.scene.Parent;
 import javafx.scene.control.Button;
 import javafx.scene.control.ButtonType;
-import javafx.scene.control.Control;
 import javafx.scene.control.DialogPane;
 import javafx.scene.control.Label;
 import javafx.scene.control.Labeled;
@@ -20,6 +19,7 @@ import javafx.scene.text.Text;
 import javafx.stage.Stage;
 import kettlesieve.app.model.Rounds;
 import kettlesieve.app.model.Step;
+import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Round;
 import kettlesieve.core.comparison.TimeSpan;
@@ -66,9 +66,7 @@ class RoundWindowTest extends WindowFixture {
     if (node instanceof Text t) {
       into.add(t.getText());
     }
-    if (node instanceof Control c && c.getTooltip() != null) {
-      into.add(c.getTooltip().getText());
-    }
+    into.add(String.valueOf(Hint.of(node)));
     if (node instanceof Shape shape) {
       for (int i = 0; i < 2; i++) {
         if (VersionSign.color(i).equals(shape.getFill())) {

@@ -15,7 +15,6 @@ import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextArea;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.DragEvent;
 import javafx.scene.input.TransferMode;
 import javafx.scene.layout.GridPane;
@@ -28,6 +27,7 @@ import kettlesieve.app.model.Sentences;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Costs;
 import kettlesieve.app.shared.Fields;
+import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Decision;
@@ -178,10 +178,10 @@ public final class DecideView extends VBox {
         GridPane.setHalignment(head, javafx.geometry.HPos.RIGHT);
       }
       if (i == 6) {
-        head.setTooltip(
-            new Tooltip(
-                "Place by nearness to the clean recording: SI-SDR, STOI, SDR gain.\n"
-                    + "The scores know nothing of it."));
+        Hint.set(
+            head,
+            "Place by nearness to the clean recording: SI-SDR, STOI, SDR gain.\n"
+                + "The scores know nothing of it.");
       }
       ranking.add(head, i, 0);
     }
@@ -276,7 +276,7 @@ public final class DecideView extends VBox {
     int index = workspace.comparison().versions().indexOf(version);
     Label name = Texts.of(version.label(), "strong");
     name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
-    name.setTooltip(new Tooltip(version.label()));
+    Hint.set(name, version.label());
     VBox names = new VBox(name);
     names.setAlignment(Pos.CENTER_LEFT);
     if (!entry.tiedWith().isEmpty()) {
@@ -318,11 +318,9 @@ public final class DecideView extends VBox {
               boolean failed = outcomes.stream().anyMatch(o -> !o.meets().orElse(true));
               Label label = Texts.of(word, failed ? "warning-text" : "quiet", "small");
               label.setId("limits-" + entry.version().id());
-              label.setTooltip(
-                  new Tooltip(
-                      outcomes.stream()
-                          .map(DecideView::limitWords)
-                          .collect(Collectors.joining("\n"))));
+              Hint.set(
+                  label,
+                  outcomes.stream().map(DecideView::limitWords).collect(Collectors.joining("\n")));
               return label;
             });
   }
@@ -345,7 +343,7 @@ public final class DecideView extends VBox {
             ? "not told apart from " + labels.get(0)
             : "not told apart from " + labels.size() + " others";
     Label label = Texts.of(words, "quiet", "small");
-    label.setTooltip(new Tooltip("not told apart from\n" + String.join("\n", labels)));
+    Hint.set(label, "not told apart from\n" + String.join("\n", labels));
     return label;
   }
 

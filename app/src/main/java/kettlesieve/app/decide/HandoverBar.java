@@ -8,13 +8,13 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.ButtonBar;
 import javafx.scene.control.ButtonType;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.stage.FileChooser;
 import javafx.stage.Window;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Choosers;
 import kettlesieve.app.shared.Dialogs;
+import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.core.media.WholeFile;
 import kettlesieve.core.report.RoundsFile;
@@ -146,7 +146,7 @@ final class HandoverBar extends HBox {
   /** The same for other places of this step. */
   static Button button(Workspace workspace, String words, Feather icon, String tip) {
     Button button = new Button(words, Icons.of(icon));
-    button.setTooltip(new Tooltip(tip));
+    Hint.set(button, tip);
     button
         .disableProperty()
         .bind(
@@ -167,7 +167,7 @@ final class HandoverBar extends HBox {
       String form, String ending, Function<ScoreSheet, String> writer, String id, String title) {
     Button button = new Button(form + " …", Icons.of(Feather.DOWNLOAD));
     button.setId(id);
-    button.setTooltip(new Tooltip(title));
+    Hint.set(button, title);
     button.disableProperty().bind(workspace.sheetProperty().isNull());
     button.setOnAction(
         e ->

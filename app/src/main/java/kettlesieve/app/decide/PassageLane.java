@@ -2,13 +2,13 @@ package kettlesieve.app.decide;
 
 import java.util.List;
 import javafx.scene.canvas.GraphicsContext;
-import javafx.scene.control.Tooltip;
 import javafx.scene.paint.Color;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.CanvasPane;
+import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Ink;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Version;
@@ -32,7 +32,7 @@ final class PassageLane extends CanvasPane {
     setPrefHeight(BAR + 18);
     setMaxHeight(BAR + 18);
     setAccessibleText(stretches.size() + " stretches, each with its leader");
-    Tooltip.install(this, new Tooltip("Who leads where. Click to hear the leader there."));
+    Hint.set(this, "Who leads where. Click to hear the leader there.");
     setOnMouseClicked(
         e -> {
           double at = e.getX() / Math.max(1, getWidth()) * seconds;

@@ -9,13 +9,13 @@ import javafx.scene.control.Menu;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.Words;
@@ -52,9 +52,7 @@ final class HeaderBar extends HBox {
     name.setPrefWidth(230);
     name.setMaxWidth(460);
     HBox.setHgrow(name, Priority.ALWAYS);
-    Tooltip whole = new Tooltip();
-    whole.textProperty().bind(name.textProperty());
-    name.setTooltip(whole);
+    Hint.set(name, name::getText);
     name.setAccessibleText("Name of the comparison");
     name.setOnAction(e -> takeName());
     name.focusedProperty().addListener((o, was, is) -> takeName());
@@ -71,7 +69,7 @@ final class HeaderBar extends HBox {
     profile.setConverter(Words.of(Profile::title));
     profile.setId("profile");
     profile.setAccessibleText("Delivery profile");
-    profile.setTooltip(new Tooltip("Delivery profile: what matters for this delivery"));
+    Hint.set(profile, "Delivery profile: what matters for this delivery");
     profile.setOnAction(
         e -> {
           if (profile.getValue() != null) {

@@ -14,7 +14,6 @@ import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.RadioMenuItem;
 import javafx.scene.control.SeparatorMenuItem;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.MouseButton;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
@@ -24,6 +23,7 @@ import kettlesieve.app.model.Listening;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Sentences;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
@@ -53,7 +53,6 @@ final class ListeningBar extends VBox {
   private final FontIcon playIcon = Icons.of(Feather.PLAY);
   private final FontIcon stopIcon = Icons.of(Feather.SQUARE);
   private final Label heard = Texts.of("", "strong");
-  private final Tooltip whole = new Tooltip();
   private boolean compact;
   private boolean shownPlaying;
 
@@ -66,7 +65,7 @@ final class ListeningBar extends VBox {
     play.setGraphic(playIcon);
     play.setId("play");
     play.setAccessibleText("Play or stop");
-    play.setTooltip(new Tooltip("Play or stop (Space)"));
+    Hint.set(play, "Play or stop (Space)");
     play.setOnAction(e -> listening.toggle());
     clock.getStyleClass().add("clock");
     clock.setId("clock");
@@ -75,7 +74,7 @@ final class ListeningBar extends VBox {
     heard.setId("heard");
     heard.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
     heard.setMinWidth(60);
-    heard.setTooltip(whole);
+    Hint.set(heard, heard::getText);
     HBox.setHgrow(heard, Priority.ALWAYS);
     heard.setMaxWidth(Double.MAX_VALUE);
     HBox what = new HBox(8, play, clock, tracks, heard);
@@ -159,7 +158,7 @@ final class ListeningBar extends VBox {
     menu.getStyleClass().addAll("small", "how-menu");
     menu.setId(id);
     menu.setAccessibleText(name);
-    menu.setTooltip(new Tooltip(name));
+    Hint.set(menu, name);
     menu.setMinWidth(USE_PREF_SIZE);
     for (E value : property.get().getDeclaringClass().getEnumConstants()) {
       MenuItem item = new MenuItem(words.apply(value));
@@ -176,8 +175,7 @@ final class ListeningBar extends VBox {
     menu.getStyleClass().addAll("small", "how-menu");
     menu.setId("band");
     menu.setAccessibleText("Frequencies that are heard (B)");
-    menu.setTooltip(
-        new Tooltip("Frequencies that are heard (B); drag with Shift on a spectrogram for others"));
+    Hint.set(menu, "Frequencies that are heard (B); drag with Shift on a spectrogram for others");
     menu.setMinWidth(USE_PREF_SIZE);
     MenuItem all = new MenuItem("All frequencies");
     all.setOnAction(e -> listening.bandProperty().set(null));
@@ -253,7 +251,7 @@ final class ListeningBar extends VBox {
     button.getStyleClass().add("tool-toggle");
     button.setId(id);
     button.setAccessibleText(hint);
-    button.setTooltip(new Tooltip(hint));
+    Hint.set(button, hint);
     button.setMinWidth(USE_PREF_SIZE);
     button.selectedProperty().bindBidirectional(property);
     return button;
@@ -323,7 +321,7 @@ final class ListeningBar extends VBox {
       chip.setSelected(heard.isEmpty() || heard.contains(role));
       chip.setMinWidth(44);
       chip.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
-      chip.setTooltip(new Tooltip(role + ": click for this one alone, right click to mute it"));
+      Hint.set(chip, role + ": click for this one alone, right click to mute it");
       chip.setAccessibleText("Hear " + role + " alone");
       chip.setOnAction(
           e -> {
@@ -364,7 +362,7 @@ final class ListeningBar extends VBox {
     button.setUserData(id);
     button.setDisable(!listening.audible(id));
     button.setAccessibleText("Listen to " + label);
-    button.setTooltip(new Tooltip(key.isEmpty() ? label : label + " (key " + key + ")"));
+    Hint.set(button, key.isEmpty() ? label : label + " (key " + key + ")");
     // Versions of one tool differ at the end of their labels: the middle is what may go.
     button.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
     button.setMinWidth(52);
@@ -383,7 +381,6 @@ final class ListeningBar extends VBox {
         chosen.equals(Listening.SOURCE)
             ? "Source"
             : workspace.comparison().version(chosen).map(Version::label).orElse("Clean"));
-    whole.setText(heard.getText());
     for (var node : tracks.getChildren()) {
       ((ToggleButton) node).setSelected(node.getUserData().equals(chosen));
     }

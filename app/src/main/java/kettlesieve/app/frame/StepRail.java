@@ -4,10 +4,10 @@ import java.util.EnumMap;
 import java.util.Map;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.ToggleGroup;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Step;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Icons;
 import org.kordamp.ikonli.feather.Feather;
 
@@ -31,7 +31,7 @@ final class StepRail extends VBox {
       button.getStyleClass().setAll("toggle-button", "rail-step");
       button.setToggleGroup(group);
       button.setId("step-" + step.name().toLowerCase(java.util.Locale.ROOT));
-      button.setTooltip(new Tooltip(step.purpose() + " (Ctrl+" + (step.ordinal() + 1) + ")"));
+      Hint.set(button, step.purpose() + " (Ctrl+" + (step.ordinal() + 1) + ")");
       button.setAccessibleText(step.title() + ": " + step.purpose());
       button.setOnAction(
           e -> {

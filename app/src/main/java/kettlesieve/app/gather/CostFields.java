@@ -4,11 +4,11 @@ import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.RadioMenuItem;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Fields;
+import kettlesieve.app.shared.Hint;
 import kettlesieve.core.comparison.Cost;
 import kettlesieve.core.comparison.Version;
 
@@ -36,8 +36,7 @@ final class CostFields extends HBox {
             62);
     Fields.whenDone(time, this::takeTime);
     if (all.processorSeconds() != null) {
-      time.setTooltip(
-          new Tooltip("Processor time " + seconds(all.processorSeconds()) + " s over all cores"));
+      Hint.set(time, "Processor time " + seconds(all.processorSeconds()) + " s over all cores");
     }
     TextField price =
         field(
@@ -59,7 +58,7 @@ final class CostFields extends HBox {
     field.getStyleClass().add("plain-field");
     field.setId("cost-" + id + "-" + version.id());
     field.setAccessibleText(name);
-    field.setTooltip(new Tooltip(name));
+    Hint.set(field, name);
     field.setPromptText(prompt);
     field.setPrefWidth(width);
     field.setMinWidth(width * 0.8);
@@ -72,7 +71,7 @@ final class CostFields extends HBox {
     menu.getStyleClass().addAll("how-menu", "small");
     menu.setId("cost-mode-" + version.id());
     menu.setAccessibleText("Offline or real time");
-    menu.setTooltip(new Tooltip("Offline or real time"));
+    Hint.set(menu, "Offline or real time");
     menu.setMinWidth(92);
     menu.setPrefWidth(92);
     menu.getItems()

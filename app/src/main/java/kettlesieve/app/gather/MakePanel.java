@@ -13,7 +13,6 @@ import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ProgressBar;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -22,6 +21,7 @@ import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workshop;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Choosers;
+import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.Words;
@@ -71,24 +71,24 @@ final class MakePanel extends VBox {
     amounts.setPrefWidth(110);
     amounts.setId("make-amounts");
     amounts.setAccessibleText("Amounts, 0 to 100, separated by commas");
-    amounts.setTooltip(new Tooltip("Amounts from 0 to 100, separated by commas"));
+    Hint.set(amounts, "Amounts from 0 to 100, separated by commas");
     amounts.setOnAction(e -> make());
     targets.setPrefWidth(120);
     targets.setId("make-targets");
     targets.setPromptText("the target");
     targets.setOnAction(e -> make());
     back.setId("make-back");
-    back.setTooltip(
-        new Tooltip(
-            "Stretched or shifted, and by the same tool back again: it ought to be the source, and is"
-                + " judged against it"));
+    Hint.set(
+        back,
+        "Stretched or shifted, and by the same tool back again: it ought to be the source, and is"
+            + " judged against it");
     back.setMinWidth(USE_PREF_SIZE);
     Button make = new Button("Make", Icons.of(Feather.PLAY_CIRCLE));
     make.setId("make");
     make.setOnAction(e -> make());
     Button also = new Button("Also for …");
     also.setId("make-also");
-    also.setTooltip(new Tooltip("Run it on the sources of other comparisons too"));
+    Hint.set(also, "Run it on the sources of other comparisons too");
     also.setOnAction(e -> chooseOthers());
     Button own = new Button("Outside tool …", Icons.of(Feather.TERMINAL));
     own.setId("make-own");
@@ -148,7 +148,7 @@ final class MakePanel extends VBox {
             ? "Semitones, such as -5, -2, 2, 5; empty for what the comparison asks"
             : "Lengths over the source's, such as 0.67, 0.8, 1.25, 1.5; empty for what the comparison"
                 + " asks";
-    targets.setTooltip(new Tooltip(words));
+    Hint.set(targets, words);
     targets.setAccessibleText(words);
     if (subject.getValue() == null || !stems) {
       subject.setValue(Workshop.Subject.SOURCE);
@@ -296,7 +296,7 @@ final class MakePanel extends VBox {
           outcome.getStyleClass().add(run != null && failed(run) ? "warning-text" : "quiet");
           outcome.setText(words(run));
           if (run != null && !run.messages().isEmpty()) {
-            outcome.setTooltip(new Tooltip(String.join("\n", run.messages())));
+            Hint.set(outcome, String.join("\n", run.messages()));
           }
         };
     entry.runProperty().addListener((o, was, is) -> show.run());

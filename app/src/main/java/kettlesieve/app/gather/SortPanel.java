@@ -11,7 +11,6 @@ import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.ColumnConstraints;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
@@ -19,6 +18,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Numbers;
+import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.Words;
@@ -89,7 +89,7 @@ final class SortPanel extends VBox {
   private void addRow(GridPane grid, int index) {
     Proposal p = proposals.get(index);
     Label file = Texts.of(p.file().getFileName().toString(), "small");
-    file.setTooltip(new Tooltip(p.file().toString()));
+    Hint.set(file, p.file().toString());
     grid.add(file, 0, index + 1);
     ComboBox<Kind> kind = new ComboBox<>();
     kind.getItems().setAll(Kind.values());

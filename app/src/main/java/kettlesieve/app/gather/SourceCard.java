@@ -4,7 +4,6 @@ import java.nio.file.Path;
 import javafx.beans.property.ObjectProperty;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
@@ -13,11 +12,11 @@ import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Drawing;
+import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.match.PauseGround;
 import kettlesieve.core.media.Recording;
-import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.FullScale;
 import kettlesieve.core.signal.Loudness;
 import kettlesieve.core.signal.TruePeak;
@@ -78,7 +77,7 @@ final class SourceCard extends VBox {
     } else {
       file.setText(Path.of(ref.path()).getFileName().toString());
       file.getStyleClass().add("strong");
-      file.setTooltip(new Tooltip(ref.path()));
+      Hint.set(file, ref.path());
     }
     fill();
   }
@@ -136,11 +135,7 @@ final class SourceCard extends VBox {
     if (pauses.problem().isPresent()) {
       return "not found";
     }
-    double power = 0;
-    for (int k = 0; k < assessment.source().framing().bins(); k++) {
-      power += pauses.noise(0, k);
-    }
-    return Numbers.fixed(Db.ofPower(power), 1) + " dBFS RMS";
+    return Numbers.fixed(pauses.floorDb(), 1) + " dBFS RMS";
   }
 
   private void fact(int column, int row, String name, String value) {

@@ -18,13 +18,13 @@ import javafx.scene.control.Menu;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.ScrollPane;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Dialogs;
+import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
@@ -83,8 +83,7 @@ final class StemsGrid extends VBox {
         });
     MenuButton sum = new MenuButton("Add a sum", Icons.of(Feather.PLUS_CIRCLE));
     sum.setId("add-sum");
-    sum.setTooltip(
-        new Tooltip("A sum of roles, or the mix without a role: for every tool that can form it"));
+    Hint.set(sum, "A sum of roles, or the mix without a role: for every tool that can form it");
     sum.setOnShowing(
         e -> {
           sum.getItems().clear();
@@ -122,13 +121,13 @@ final class StemsGrid extends VBox {
       Button button = new Button("Compare on \"" + role + "\"", Icons.of(Feather.COLUMNS));
       button.getStyleClass().add("tool-toggle");
       button.setId("propose-" + role.replace(' ', '-'));
-      button.setTooltip(
-          new Tooltip(
-              more
-                  + (more == 1 ? " more version can form it" : " more versions can form it")
-                  + ": the mix without their own "
-                  + String.join(" and ", sum.roles())
-                  + ". Judged like a stem, by what is left of that in it."));
+      Hint.set(
+          button,
+          more
+              + (more == 1 ? " more version can form it" : " more versions can form it")
+              + ": the mix without their own "
+              + String.join(" and ", sum.roles())
+              + ". Judged like a stem, by what is left of that in it.");
       button.setOnAction(e -> addSum(sum));
       proposals.getChildren().add(button);
     }
@@ -184,7 +183,7 @@ final class StemsGrid extends VBox {
       grid.add(sumHead(c.roleSums().get(i)), roles.size() + i + 2, 0);
     }
     Label truth = Texts.of("True stems", "strong");
-    truth.setTooltip(new Tooltip("What the source was mixed from, where it is known"));
+    Hint.set(truth, "What the source was mixed from, where it is known");
     HBox truthBox = new HBox(8, Icons.of(Feather.STAR), truth);
     truthBox.setAlignment(Pos.CENTER_LEFT);
     grid.add(truthBox, 0, 1, 2, 1);
@@ -211,7 +210,7 @@ final class StemsGrid extends VBox {
   private Node head(String role) {
     Button head = new Button(role);
     head.getStyleClass().setAll("button", "spot-button", "column-head");
-    head.setTooltip(new Tooltip("Hear " + role + " alone, in all versions"));
+    Hint.set(head, "Hear " + role + " alone, in all versions");
     head.setOnAction(e -> workspace.listening().solo(role));
     head.setPrefWidth(CELL_WIDTH);
     head.setWrapText(true);
@@ -222,12 +221,12 @@ final class StemsGrid extends VBox {
   private Node sumHead(RoleSum sum) {
     Button head = new Button((sum.remainder() ? "− " : "Σ ") + sum.name());
     head.getStyleClass().setAll("button", "spot-button", "column-head");
-    head.setTooltip(
-        new Tooltip(
-            sum.name()
-                + (sum.remainder() ? ": the mix minus " : ": ")
-                + String.join(" + ", sum.roles())
-                + ". Click to hear it; right click to take it away"));
+    Hint.set(
+        head,
+        sum.name()
+            + (sum.remainder() ? ": the mix minus " : ": ")
+            + String.join(" + ", sum.roles())
+            + ". Click to hear it; right click to take it away");
     head.setOnAction(e -> workspace.listening().hear(sum));
     head.setContextMenu(
         new ContextMenu(
@@ -293,12 +292,12 @@ final class StemsGrid extends VBox {
     cell.setId("stem-" + v.id() + "-" + role.replace(' ', '-'));
     cell.setPrefWidth(CELL_WIDTH);
     cell.setMaxWidth(CELL_WIDTH);
-    cell.setTooltip(
-        new Tooltip(
-            FileNames.stem(stem.media().file())
-                + "\n"
-                + stem.media().path()
-                + (stem.origin() == null ? "" : "\ntaken from " + stem.origin().words())));
+    Hint.set(
+        cell,
+        FileNames.stem(stem.media().file())
+            + "\n"
+            + stem.media().path()
+            + (stem.origin() == null ? "" : "\ntaken from " + stem.origin().words()));
     Menu others = new Menu("Give it another role");
     for (String other : columns()) {
       if (!other.equals(role) && !v.stems().containsKey(other)) {
@@ -384,7 +383,7 @@ final class StemsGrid extends VBox {
     cell.setPrefWidth(CELL_WIDTH);
     cell.setMaxWidth(CELL_WIDTH);
     cell.setAccessibleText("True stem " + role);
-    cell.setTooltip(new Tooltip(FileNames.stem(ref.file()) + "\n" + ref.path()));
+    Hint.set(cell, FileNames.stem(ref.file()) + "\n" + ref.path());
     cell.getItems()
         .add(item("Take it away", () -> workspace.edit(x -> x.withTrueStem(role, null))));
     return cell;

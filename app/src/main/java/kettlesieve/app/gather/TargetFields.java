@@ -3,12 +3,12 @@ package kettlesieve.app.gather;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Region;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Fields;
+import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
@@ -47,10 +47,10 @@ final class TargetFields extends HBox {
     field.setPrefWidth(stretch ? 104 : 84);
     field.setAccessibleText(stretch ? "New length over old" : "Shift in semitones");
     if (stretch) {
-      field.setTooltip(
-          new Tooltip(
-              "0.8 times as long; or 80 %; a new length: 12.5 s or 1:02.5; two tempos: 100 → 120;"
-                  + "\na speed change in semitones: +3 st"));
+      Hint.set(
+          field,
+          "0.8 times as long; or 80 %; a new length: 12.5 s or 1:02.5; two tempos: 100 → 120;"
+              + "\na speed change in semitones: +3 st");
     }
     Fields.whenDone(field, text -> take(stretch, text));
     Label words = Texts.of(stretch ? "asked for: length" : "asked for: semitones", "quiet");

@@ -10,7 +10,6 @@ import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.ColumnConstraints;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
@@ -21,6 +20,7 @@ import kettlesieve.app.model.Sentences;
 import kettlesieve.app.model.VersionState;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Fields;
+import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.LongField;
 import kettlesieve.app.shared.Texts;
@@ -50,7 +50,7 @@ final class VersionRows extends GridPane {
     setVgap(1);
     showCosts.setId("show-costs");
     showCosts.getStyleClass().add("tool-toggle");
-    showCosts.setTooltip(new Tooltip("Time, price and mode of each version"));
+    Hint.set(showCosts, "Time, price and mode of each version");
     showCosts.setMinWidth(Region.USE_PREF_SIZE);
     showCosts.setOnAction(e -> fill());
   }
@@ -208,11 +208,11 @@ final class VersionRows extends GridPane {
     Double own = workspace.comparison().job() == Job.PITCH ? v.semitones() : v.ratio();
     String text = v.back() ? BACK : own == null ? "" : StretchTarget.figure(own);
     TextField field = field("asked-" + v.id(), "Asked for", text, t -> asked(v.id(), t));
-    field.setTooltip(
-        new Tooltip(
-            "What was asked of this one, if not what the comparison asks: a length over the source's"
-                + " or semitones;\n\"back\" if it was brought back again and ought to be the"
-                + " source"));
+    Hint.set(
+        field,
+        "What was asked of this one, if not what the comparison asks: a length over the source's"
+            + " or semitones;\n\"back\" if it was brought back again and ought to be the"
+            + " source");
     return field;
   }
 
@@ -271,7 +271,7 @@ final class VersionRows extends GridPane {
     VersionState state = workspace.state(v.id());
     if (state.problem() != null) {
       Label problem = Texts.wrapped(Sentences.begun(state.problem()), "warning-text", "small");
-      problem.setTooltip(new Tooltip(v.files().get(0).path()));
+      Hint.set(problem, v.files().get(0).path());
       if (v.media() == null) {
         return problem;
       }
@@ -297,7 +297,7 @@ final class VersionRows extends GridPane {
                     + GatherView.describe(state.recording().facts()),
             "quiet",
             "small");
-    label.setTooltip(new Tooltip(v.files().get(0).path()));
+    Hint.set(label, v.files().get(0).path());
     label.setPadding(new Insets(0, 0, 0, 7));
     return label;
   }

@@ -4,11 +4,11 @@ import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import kettlesieve.app.model.Listening;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Tiles;
 import kettlesieve.app.shared.TimeView;
 
@@ -42,7 +42,7 @@ final class Lane extends HBox {
     label = new ToggleButton(text, sign);
     label.getStyleClass().setAll("toggle-button", "pick-row");
     label.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
-    label.setTooltip(new Tooltip(text));
+    Hint.set(label, text);
     label.setMinWidth(LABEL_WIDTH);
     label.setMaxWidth(LABEL_WIDTH);
     label.setMaxHeight(Double.MAX_VALUE);

@@ -17,7 +17,6 @@ import javafx.scene.control.ScrollBar;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.ToggleGroup;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -27,6 +26,7 @@ import kettlesieve.app.model.Prepared;
 import kettlesieve.app.model.VersionState;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Dialogs;
+import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.Tiles;
@@ -145,8 +145,7 @@ public final class ListenView extends VBox {
           laneList.forEach(Lane::renew);
         });
     ownTime.setId("own-time");
-    ownTime.setTooltip(
-        new Tooltip("Draw stretched versions in their own time, not under the source's"));
+    Hint.set(ownTime, "Draw stretched versions in their own time, not under the source's");
     ownTime.setOnAction(
         e -> {
           style.setOwnTime(ownTime.isSelected());
@@ -155,10 +154,10 @@ public final class ListenView extends VBox {
         });
     ties.setId("tie-attacks");
     ties.setSelected(style.ties());
-    ties.setTooltip(
-        new Tooltip(
-            "A line from each strong attack of the source to where it went; a cross where it was"
-                + " lost"));
+    Hint.set(
+        ties,
+        "A line from each strong attack of the source to where it went; a cross where it was"
+            + " lost");
     ties.setOnAction(
         e -> {
           style.setTies(ties.isSelected());
@@ -166,17 +165,17 @@ public final class ListenView extends VBox {
         });
     ties.setMinWidth(USE_PREF_SIZE);
     left.setId("null-lanes");
-    left.setTooltip(
-        new Tooltip(
-            "The null test: draw what is left of the mix when all stems of a version are taken from"
-                + " it. Hear it with Removed, all parts on."));
+    Hint.set(
+        left,
+        "The null test: draw what is left of the mix when all stems of a version are taken from"
+            + " it. Hear it with Removed, all parts on.");
     left.setOnAction(
         e -> {
           style.setLeft(left.isSelected());
           rebuild();
         });
     left.setMinWidth(USE_PREF_SIZE);
-    scale.setTooltip(new Tooltip("Frequency axis"));
+    Hint.set(scale, "Frequency axis");
     ownTime.setMinWidth(USE_PREF_SIZE);
     Label hint = Texts.of("drag: loop; with Shift: a band of it", "quiet", "small");
     hint.setMinWidth(0);
@@ -197,8 +196,7 @@ public final class ListenView extends VBox {
     Button blind = new Button("Blind round …", Icons.of(Feather.EYE_OFF));
     blind.getStyleClass().add("tool-toggle");
     blind.setId("blind-round");
-    blind.setTooltip(
-        new Tooltip("Hear the versions without knowing which is which, and say what you hear."));
+    Hint.set(blind, "Hear the versions without knowing which is which, and say what you hear.");
     blind.setOnAction(e -> blindRound());
     box.getChildren()
         .addAll(

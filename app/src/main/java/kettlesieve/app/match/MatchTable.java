@@ -7,12 +7,12 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.ColumnConstraints;
 import javafx.scene.layout.GridPane;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.VersionState;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Comparison;
@@ -84,7 +84,7 @@ final class MatchTable extends GridPane {
     name.setSelected(selected);
     name.setMaxWidth(Double.MAX_VALUE);
     name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
-    name.setTooltip(new Tooltip(v.label()));
+    Hint.set(name, v.label());
     name.setAlignment(Pos.CENTER_LEFT);
     name.setOnAction(
         e -> {

@@ -7,7 +7,6 @@ import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.ColumnConstraints;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
@@ -18,6 +17,7 @@ import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Prepared;
 import kettlesieve.app.model.VersionState;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.Words;
@@ -60,9 +60,8 @@ public final class MatchView extends VBox {
         });
     common.setId("common-part");
     common.setAccessibleText("Compare on what all versions cover");
-    common.setTooltip(
-        new Tooltip(
-            "Some versions lack a part of what is measured; choose the part that all have"));
+    Hint.set(
+        common, "Some versions lack a part of what is measured; choose the part that all have");
     HBox levels = new HBox(8, Texts.of("Levels matched on"), level, levelWords);
     levels.setAlignment(Pos.CENTER_LEFT);
     VBox left =

@@ -12,7 +12,6 @@ import javafx.scene.control.Label;
 import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.SplitPane;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
@@ -21,6 +20,7 @@ import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Ink;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
@@ -99,7 +99,7 @@ final class BleedView extends StackPane {
       Label head = Texts.of(heard.get(c), "column-head");
       head.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
       head.setMaxWidth(62);
-      head.setTooltip(new Tooltip("How loud " + heard.get(c) + " is in each stem"));
+      Hint.set(head, "How loud " + heard.get(c) + " is in each stem");
       GridPane.setHalignment(head, HPos.CENTER);
       grid.add(head, c + 1, 0);
     }
@@ -109,7 +109,7 @@ final class BleedView extends StackPane {
       stem.setMinWidth(56);
       GridPane.setMargin(stem, new Insets(0, 8, 0, 0));
       stem.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
-      stem.setTooltip(new Tooltip("The stem " + stems.get(r)));
+      Hint.set(stem, "The stem " + stems.get(r));
       grid.add(stem, 0, r + 1);
       Optional<Reading> reading = reading(sheet, version, stems.get(r));
       for (int c = 0; c < heard.size(); c++) {
@@ -117,7 +117,7 @@ final class BleedView extends StackPane {
       }
       if (reading.isEmpty()) {
         Label why = Texts.of("not told: hover", "quiet", "small");
-        why.setTooltip(new Tooltip(reason(sheet, version, stems.get(r))));
+        Hint.set(why, reason(sheet, version, stems.get(r)));
         grid.add(why, heard.size() + 1, r + 1);
       }
     }
@@ -184,7 +184,7 @@ final class BleedView extends StackPane {
             + text
             + " dB"
             + (floor ? ", at or below what can be told" : "");
-    button.setTooltip(new Tooltip(words));
+    Hint.set(button, words);
     button.setAccessibleText(words);
     button.setOnAction(
         e ->

@@ -8,7 +8,6 @@ import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.ScrollPane;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -16,6 +15,7 @@ import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Listening;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.core.comparison.TimeSpan;
@@ -54,7 +54,7 @@ final class CellDetail extends VBox {
     this.map = new SpotMap(workspace);
     inBand.setId("spot-band");
     inBand.setSelected(true);
-    inBand.setTooltip(new Tooltip("Spots are heard in their own band of frequencies only"));
+    Hint.set(inBand, "Spots are heard in their own band of frequencies only");
     inBand.setOnAction(
         e -> {
           Spot playing = workspace.selection().spotProperty().get();
@@ -148,7 +148,7 @@ final class CellDetail extends VBox {
     name.setMinWidth(Region.USE_PREF_SIZE);
     axis.setMinWidth(Region.USE_PREF_SIZE);
     who.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
-    who.setTooltip(new Tooltip(shown.version().label()));
+    Hint.set(who, shown.version().label());
     HBox title = new HBox(8, name, axis, who);
     title.setAlignment(Pos.BASELINE_LEFT);
     words.getChildren().add(title);

@@ -3,9 +3,9 @@ package kettlesieve.app.measure;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.OverrunStyle;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Version;
@@ -25,7 +25,7 @@ final class EntryLabel extends HBox {
     Label label = Texts.of(entry.version().label());
     label.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
     label.setMaxWidth(width);
-    label.setTooltip(new Tooltip(entry.version().label()));
+    Hint.set(label, entry.version().label());
     getChildren().addAll(VersionSign.of(Math.max(0, index), SIGN), label);
     setAlignment(Pos.CENTER_LEFT);
   }

@@ -15,7 +15,6 @@ import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.OverrunStyle;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
@@ -23,6 +22,7 @@ import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Sentences;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Costs;
+import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.Words;
 import kettlesieve.core.comparison.Roles;
@@ -109,7 +109,7 @@ final class RoleTable extends VBox {
     Button name = new Button(Sentences.begun(role));
     name.getStyleClass().setAll("button", "spot-button");
     name.setId("lead-" + role.replace(' ', '-'));
-    name.setTooltip(new Tooltip("Every tool's stem " + role + " side by side"));
+    Hint.set(name, "Every tool's stem " + role + " side by side");
     name.setMaxWidth(220);
     name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
     name.setOnAction(e -> chooseRole.accept(role));
@@ -146,7 +146,7 @@ final class RoleTable extends VBox {
     String text = String.join(", ", entry.tiedWith());
     Label label = Texts.of(text.isEmpty() ? "–" : Texts.shortened(text, 34), "quiet", "small");
     if (!text.isEmpty()) {
-      label.setTooltip(new Tooltip(text));
+      Hint.set(label, text);
     }
     return label;
   }

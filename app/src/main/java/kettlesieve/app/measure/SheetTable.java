@@ -14,7 +14,6 @@ import javafx.scene.control.Label;
 import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.ScrollBar;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Pane;
 import javafx.scene.layout.Region;
@@ -28,6 +27,7 @@ import kettlesieve.app.model.Workspace;
 import kettlesieve.app.model.sheet.Group;
 import kettlesieve.app.model.sheet.SheetLayout;
 import kettlesieve.app.model.sheet.SheetModel;
+import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Ink;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
@@ -262,7 +262,7 @@ final class SheetTable extends Region {
             ? Texts.of(row.entry().version().label(), "strong")
             : Texts.of(row.excerpt(), "quiet", "small");
     name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
-    name.setTooltip(new Tooltip(row.entry().version().label()));
+    Hint.set(name, row.entry().version().label());
     HBox who = new HBox(7, name);
     if (row.main()) {
       who.getChildren().add(0, VersionSign.of(row.index(), 18));
@@ -278,7 +278,7 @@ final class SheetTable extends Region {
     HBox box = new HBox(6, place, score);
     box.setAlignment(Pos.CENTER_RIGHT);
     box.setPadding(new Insets(0, 7, 0, 2));
-    Tooltip.install(box, new Tooltip(overall.hint()));
+    Hint.set(box, overall.hint());
     if (row.main()) {
       score.setId("overall-" + row.entry().version().id());
     }
@@ -315,7 +315,7 @@ final class SheetTable extends Region {
     label.setAlignment(Pos.CENTER_RIGHT);
     label.setPadding(new Insets(0, 8, 0, 4));
     if (!cell.hint().isEmpty()) {
-      label.setTooltip(new Tooltip(cell.hint()));
+      Hint.set(label, cell.hint());
     }
     return label;
   }
@@ -339,7 +339,7 @@ final class SheetTable extends Region {
     content.setAlignment(Pos.CENTER_RIGHT);
     button.setGraphic(content);
     button.setAccessibleText(cell.spoken());
-    button.setTooltip(new Tooltip(cell.hint()));
+    Hint.set(button, cell.hint());
     cells.put(address, button);
     return button;
   }
@@ -410,14 +410,14 @@ final class SheetTable extends Region {
     button.getStyleClass().setAll("button", axis + "-text", "axis-head", "axis-" + axis);
     button.setAlignment(Pos.CENTER_LEFT);
     button.setId("fold-" + group.id());
-    button.setTooltip(
-        new Tooltip(
-            group.title()
-                + ": "
-                + group.question()
-                + "\nClick to "
-                + (folded ? "unfold" : "fold")
-                + " it."));
+    Hint.set(
+        button,
+        group.title()
+            + ": "
+            + group.question()
+            + "\nClick to "
+            + (folded ? "unfold" : "fold")
+            + " it.");
     button.setAccessibleText((folded ? "Unfold " : "Fold ") + group.title());
     button.setOnAction(e -> layout.fold(group));
     return button;
@@ -437,10 +437,7 @@ final class SheetTable extends Region {
     button.setAlignment(Pos.BOTTOM_RIGHT);
     button.setId("sort-" + column);
     button.setAccessibleText("Sort by " + title);
-    Tooltip tooltip = new Tooltip(tip + "\nClick to sort.");
-    tooltip.setWrapText(true);
-    tooltip.setMaxWidth(420);
-    button.setTooltip(tooltip);
+    Hint.set(button, tip + "\nClick to sort.");
     button.setOnAction(e -> layout.sort(column));
     return button;
   }

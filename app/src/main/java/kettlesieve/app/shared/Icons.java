@@ -1,7 +1,6 @@
 package kettlesieve.app.shared;
 
 import javafx.scene.control.Button;
-import javafx.scene.control.Tooltip;
 import org.kordamp.ikonli.feather.Feather;
 import org.kordamp.ikonli.javafx.FontIcon;
 
@@ -18,7 +17,7 @@ public final class Icons {
     Button button = new Button(null, of(icon));
     button.getStyleClass().setAll("button", "icon-button");
     button.setAccessibleText(name);
-    button.setTooltip(new Tooltip(name));
+    Hint.set(button, name);
     button.setOnAction(e -> action.run());
     return button;
   }

@@ -5,7 +5,6 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.StackPane;
 
 /**
@@ -21,12 +20,10 @@ public final class LongField extends StackPane {
     shown.setPadding(new Insets(0, 8, 0, 7));
     shown.setMaxWidth(Double.MAX_VALUE);
     shown.visibleProperty().bind(field.focusedProperty().not());
-    Tooltip whole = new Tooltip();
-    whole.textProperty().bind(field.textProperty());
     field.focusedProperty().addListener((o, was, is) -> hide(field, !is));
     hide(field, !field.isFocused());
     if (!field.getText().isEmpty()) {
-      field.setTooltip(whole);
+      Hint.set(field, field::getText);
     }
     setAlignment(Pos.CENTER_LEFT);
     setMinWidth(0);

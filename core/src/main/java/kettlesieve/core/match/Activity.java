@@ -44,6 +44,8 @@ public final class Activity {
   private static final double LEAST_ACTIVE_SHARE = 0.1;
   private static final double MODES_APART_DB = 4.5;
   private static final double DEPTH_DB = 80;
+  private static final byte ACTIVE = 1;
+  private static final byte PAUSE = 2;
 
   private final boolean[] active;
   private final boolean[] pause;
@@ -158,6 +160,28 @@ public final class Activity {
   /** Whether pauses come from a person or from a clean recording, and not from the noisy source. */
   public boolean certain() {
     return certain;
+  }
+
+  /** As it was found before. */
+  static Activity of(Framing framing, PauseFacts known) {
+    boolean[] active = new boolean[framing.count()];
+    boolean[] pause = new boolean[active.length];
+    for (int t = 0; t < active.length; t++) {
+      active[t] = known.frames()[t] == ACTIVE;
+      pause[t] = known.frames()[t] == PAUSE;
+    }
+    Activity activity = new Activity(active, pause, framing, known.problem(), known.spreadDb());
+    activity.certain = known.certain();
+    return activity;
+  }
+
+  /** What is kept of it, with what the ground tells besides. */
+  PauseFacts facts(boolean notSteady, double floorDb) {
+    byte[] frames = new byte[active.length];
+    for (int t = 0; t < frames.length; t++) {
+      frames[t] = active[t] ? ACTIVE : pause[t] ? PAUSE : 0;
+    }
+    return new PauseFacts(frames, problem, spreadDb, certain, notSteady, floorDb);
   }
 
   private static Activity nothing(Framing framing, String why) {

@@ -36,17 +36,20 @@ public final class Matcher {
   private Matcher() {}
 
   /**
-   * Where a clean recording or another version lies on the source's time, without its level.
+   * Where a clean recording or another version lies on the source's time.
    *
-   * @return the recording on the source's time line, over its whole length
    * @throws MatchException if it covers less than half of the source
    */
-  public static Audio onSourceTime(Audio source, Audio other) throws MatchException {
+  public static Alignment placeOf(Audio source, Audio other) throws MatchException {
     Audio version = commonRate(source, other);
     Alignment found = align(new Segments(source.downmix()), version, 0, source.frames());
-    Coverage coverage = Coverage.of(found, version, source, 0, source.frames());
-    coverage.check();
-    return found.apply(version, source.frames());
+    Coverage.of(found, version, source, 0, source.frames()).check();
+    return found;
+  }
+
+  /** A recording on the source's time line, over its whole length, its level as it is. */
+  public static Audio onSourceTime(Audio source, Audio other, Alignment place) {
+    return place.apply(commonRate(source, other), source.frames());
   }
 
   /**

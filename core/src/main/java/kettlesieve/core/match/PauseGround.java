@@ -20,49 +20,81 @@ public final class PauseGround implements Ground {
 
   private final Activity activity;
   private final List<Spectrogram> spectra;
-  private final List<float[]> noises = new ArrayList<>();
-  private final List<PauseShape> shapes = new ArrayList<>();
+  private final PauseFacts known;
+  private volatile Noise noise;
   private List<Cells> cells;
-  private final double wantedPower;
-  private double flaring;
   private final int lowBin;
   private final int highBin;
+
+  /** What goes through all spectra: by channel, and of all together. */
+  private record Noise(
+      List<float[]> means, List<PauseShape> shapes, double wantedPower, double flaring) {}
 
   /**
    * @param spectra of the source, one a channel
    * @param activity where its pauses are
+   * @param known what was found before; null to find it when it is asked for
    */
-  PauseGround(List<Spectrogram> spectra, Activity activity) {
+  PauseGround(List<Spectrogram> spectra, Activity activity, PauseFacts known) {
     this.activity = activity;
     this.spectra = spectra;
+    this.known = known;
     Framing framing = spectra.get(0).framing();
     this.lowBin = lowBin(framing);
     this.highBin = highBin(framing);
-    if (activity.problem().isPresent()) {
-      this.wantedPower = Double.NaN;
-      return;
-    }
-    spectra.forEach(s -> noises.add(noise(s, activity)));
-    this.wantedPower = measuredPower();
-    int bins = highBin - lowBin + 1;
-    float floor = (float) Math.max(1e-25, wantedPower * Db.toPower(FLOOR_DB) / bins);
-    for (int c = 0; c < spectra.size(); c++) {
-      float[] noise = noises.get(c);
-      for (int k = 0; k < noise.length; k++) {
-        noise[k] = Math.max(noise[k], floor);
-      }
-      PauseShape shape = new PauseShape(spectra.get(c), activity, noise);
-      flaring = Math.max(flaring, shape.shareOver(FLARES_FROM, framing));
-      shapes.add(shape);
-    }
   }
 
   /** Made when first asked for: who opens what was measured before never does. */
+  private Noise noise() {
+    Noise ready = noise;
+    if (ready == null) {
+      synchronized (this) {
+        ready = noise;
+        if (ready == null) {
+          ready = activity.problem().isPresent() ? none() : found();
+          noise = ready;
+        }
+      }
+    }
+    return ready;
+  }
+
+  private static Noise none() {
+    return new Noise(List.of(), List.of(), Double.NaN, 0);
+  }
+
+  private Noise found() {
+    Framing framing = spectra.get(0).framing();
+    List<float[]> means = new ArrayList<>();
+    List<PauseShape> shapes = new ArrayList<>();
+    double flaring = 0;
+    spectra.forEach(s -> means.add(noise(s, activity)));
+    double power = measuredPower(means);
+    int bins = highBin - lowBin + 1;
+    float floor = (float) Math.max(1e-25, power * Db.toPower(FLOOR_DB) / bins);
+    for (int c = 0; c < spectra.size(); c++) {
+      float[] mean = means.get(c);
+      for (int k = 0; k < mean.length; k++) {
+        mean[k] = Math.max(mean[k], floor);
+      }
+      PauseShape shape = new PauseShape(spectra.get(c), activity, mean);
+      flaring = Math.max(flaring, shape.shareOver(FLARES_FROM, framing));
+      shapes.add(shape);
+    }
+    return new Noise(means, shapes, power, flaring);
+  }
+
+  /** What is kept for the next time. */
+  PauseFacts facts() {
+    return known != null ? known : activity.facts(notSteady(), floorDb());
+  }
+
   private synchronized Cells cells(int channel) {
     if (cells == null) {
+      Noise own = noise();
       List<Cells> all = new ArrayList<>();
-      for (int c = 0; c < shapes.size(); c++) {
-        all.add(Cells.of(spectra.get(c), activity, noises.get(c), shapes.get(c)));
+      for (int c = 0; c < own.shapes().size(); c++) {
+        all.add(Cells.of(spectra.get(c), activity, own.means().get(c), own.shapes().get(c)));
       }
       cells = all;
     }
@@ -99,7 +131,7 @@ public final class PauseGround implements Ground {
     return mean;
   }
 
-  private double measuredPower() {
+  private double measuredPower(List<float[]> noises) {
     double sum = 0;
     double noise = 0;
     int count = 0;
@@ -127,7 +159,7 @@ public final class PauseGround implements Ground {
    * not.
    */
   public boolean notSteady() {
-    return flaring >= FLARING_BANDS;
+    return known != null ? known.notSteady() : noise().flaring() >= FLARING_BANDS;
   }
 
   /** Where the pauses are. */
@@ -180,7 +212,7 @@ public final class PauseGround implements Ground {
 
   /** Mean power of a bin of a channel in the pauses. */
   public float noise(int channel, int bin) {
-    return noises.get(channel)[bin];
+    return noise().means().get(channel)[bin];
   }
 
   /**
@@ -188,20 +220,36 @@ public final class PauseGround implements Ground {
    * off; NaN where pauses could not be found.
    */
   public double wantedPower() {
-    return wantedPower;
+    return noise().wantedPower();
+  }
+
+  /** Mean level of the first channel in the pauses, dBFS; NaN without pauses. */
+  public double floorDb() {
+    if (known != null) {
+      return known.floorDb();
+    }
+    if (noise().means().isEmpty()) {
+      return Double.NaN;
+    }
+    double power = 0;
+    for (float mean : noise().means().get(0)) {
+      power += mean;
+    }
+    return Db.ofPower(power);
   }
 
   /** Mean level of the wanted sound above the noise in the pauses, dB; NaN without pauses. */
   public double signalToNoiseDb() {
-    if (noises.isEmpty()) {
+    List<float[]> means = noise().means();
+    if (means.isEmpty()) {
       return Double.NaN;
     }
-    double noise = 0;
-    for (float[] channel : noises) {
+    double power = 0;
+    for (float[] channel : means) {
       for (int k = lowBin; k <= highBin; k++) {
-        noise += channel[k];
+        power += channel[k];
       }
     }
-    return Db.ofPower(wantedPower / (noise / noises.size()));
+    return Db.ofPower(wantedPower() / (power / means.size()));
   }
 }

@@ -33,7 +33,7 @@ public final class SourceMaterial {
       long firstFrame,
       Audio audio,
       List<Spectrogram> spectra,
-      Activity activity,
+      PauseGround pauses,
       Job job) {
     this.job = job;
     this.originalChannels = originalChannels;
@@ -41,7 +41,7 @@ public final class SourceMaterial {
     this.firstFrame = firstFrame;
     this.audio = audio;
     this.spectra = spectra;
-    this.pauses = new PauseGround(spectra, activity);
+    this.pauses = pauses;
   }
 
   /**
@@ -52,7 +52,7 @@ public final class SourceMaterial {
    * @param marks pauses marked by the person in seconds of the source; null to have them found
    */
   public static SourceMaterial of(Audio source, TimeSpan excerpt, List<TimeSpan> marks) {
-    return of(source, excerpt, marks, null, Job.DENOISE);
+    return of(source, excerpt, marks, null, Job.DENOISE, null);
   }
 
   /**
@@ -60,9 +60,15 @@ public final class SourceMaterial {
    *
    * @param reference the clean recording, already on the source's time; null if there is none
    * @param job what was done to the source: it says what tells wanted sound from what is not
+   * @param known what was found of the pauses before; null to look for them
    */
   public static SourceMaterial of(
-      Audio source, TimeSpan excerpt, List<TimeSpan> marks, Audio reference, Job job) {
+      Audio source,
+      TimeSpan excerpt,
+      List<TimeSpan> marks,
+      Audio reference,
+      Job job,
+      PauseFacts known) {
     int rate = source.sampleRate();
     long first = excerpt == null ? 0 : Math.min(source.frames(), Math.round(excerpt.from() * rate));
     long last =
@@ -71,8 +77,12 @@ public final class SourceMaterial {
             : Math.min(source.frames(), Math.round(excerpt.to() * rate));
     Audio part = source.slice(first, last);
     List<Spectrogram> spectra = spectra(part);
+    Framing framing = spectra.get(0).framing();
+    boolean fits = known != null && known.frames().length == framing.count();
     Activity activity;
-    if (marks != null) {
+    if (fits) {
+      activity = Activity.of(framing, known);
+    } else if (marks != null) {
       double offset = (double) first / rate;
       activity = Activity.marked(spectra, shifted(marks, offset, part.seconds()));
     } else if (reference != null) {
@@ -80,7 +90,8 @@ public final class SourceMaterial {
     } else {
       activity = Activity.find(spectra);
     }
-    return new SourceMaterial(source.channels(), source, first, part, spectra, activity, job);
+    PauseGround pauses = new PauseGround(spectra, activity, fits ? known : null);
+    return new SourceMaterial(source.channels(), source, first, part, spectra, pauses, job);
   }
 
   private static List<TimeSpan> shifted(List<TimeSpan> marks, double offset, double seconds) {
@@ -105,14 +116,15 @@ public final class SourceMaterial {
     }
     if (downmix == null) {
       Audio mono = audio.downmix();
+      List<Spectrogram> monoSpectra = spectra(mono);
       downmix =
           new SourceMaterial(
               originalChannels,
               whole.downmix(),
               firstFrame,
               mono,
-              spectra(mono),
-              pauses.activity(),
+              monoSpectra,
+              new PauseGround(monoSpectra, pauses.activity(), null),
               job);
     }
     return downmix;
@@ -187,6 +199,11 @@ public final class SourceMaterial {
   /** What the pauses tell: which are found whatever the job. */
   public PauseGround pauses() {
     return pauses;
+  }
+
+  /** What is kept of the pauses for the next time. */
+  public PauseFacts pauseFacts() {
+    return pauses.facts();
   }
 
   /** What tells wanted sound from what is not: in a room its decay, elsewhere the pauses. */

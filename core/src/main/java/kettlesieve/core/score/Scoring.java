@@ -9,6 +9,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.Profile;
@@ -27,6 +28,24 @@ import kettlesieve.core.measure.Measures;
  */
 public record Scoring(List<String> order, Map<String, ScaleByJob> scales, List<Profile> profiles) {
   private static final Scoring SHIPPED = read();
+
+  /** Asked for at every turn of a view, and the same for all profiles. */
+  private static final Map<Ordered, List<Measure>> ORDERED = new ConcurrentHashMap<>();
+
+  private record Ordered(List<String> order, Job job) {
+    List<Measure> measures() {
+      return Measures.of(job).stream()
+          .sorted(
+              Comparator.comparingInt((Measure m) -> place(m.declaration().id()))
+                  .thenComparing(m -> m.declaration().id()))
+          .toList();
+    }
+
+    private int place(String measure) {
+      int at = order.indexOf(measure);
+      return at < 0 ? order.size() : at;
+    }
+  }
 
   public Scoring {
     order = List.copyOf(order);
@@ -90,16 +109,7 @@ public record Scoring(List<String> order, Map<String, ScaleByJob> scales, List<P
 
   /** The measures of a job, in the order in which they are taken and shown. */
   public List<Measure> measures(Job job) {
-    return Measures.of(job).stream()
-        .sorted(
-            Comparator.comparingInt((Measure m) -> place(m.declaration().id()))
-                .thenComparing(m -> m.declaration().id()))
-        .toList();
-  }
-
-  private int place(String measure) {
-    int at = order.indexOf(measure);
-    return at < 0 ? order.size() : at;
+    return ORDERED.computeIfAbsent(new Ordered(order, job), Ordered::measures);
   }
 
   /** What the measures of a job declare, in the order in which they are shown. */

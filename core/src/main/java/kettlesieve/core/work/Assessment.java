@@ -11,6 +11,7 @@ import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
+import kettlesieve.core.match.Alignment;
 import kettlesieve.core.match.DirectGround;
 import kettlesieve.core.match.Found;
 import kettlesieve.core.match.MatchException;
@@ -19,6 +20,7 @@ import kettlesieve.core.match.Matched;
 import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.match.MatchedVersion;
 import kettlesieve.core.match.Matcher;
+import kettlesieve.core.match.PauseFacts;
 import kettlesieve.core.match.SourceMaterial;
 import kettlesieve.core.match.StretchedVersion;
 import kettlesieve.core.measure.Combined;
@@ -55,13 +57,32 @@ public final class Assessment {
   private final SourceMaterial source;
   private final Audio reference;
   private final List<Notice> warnings;
+  private final Alignment cleanAt;
   private final Map<Integer, SourceAnalysis> analyses = new ConcurrentHashMap<>();
 
   private final MatchSettings settings;
 
+  /**
+   * What is kept of a source, so that opening what was measured before looks for nothing again.
+   *
+   * @param pauses what was found of its pauses
+   * @param cleanAt where the clean recording lies; null if there is none
+   * @param warnings what the person should know of it
+   */
+  public record Known(PauseFacts pauses, Alignment cleanAt, List<Notice> warnings) {
+    public Known {
+      warnings = List.copyOf(warnings);
+    }
+  }
+
   private Assessment(
-      SourceMaterial source, Audio reference, List<Notice> warnings, MatchSettings settings) {
+      SourceMaterial source,
+      Audio reference,
+      Alignment cleanAt,
+      List<Notice> warnings,
+      MatchSettings settings) {
     this.settings = settings;
+    this.cleanAt = cleanAt;
     this.source = source;
     this.reference = reference;
     this.warnings = List.copyOf(warnings);
@@ -91,6 +112,23 @@ public final class Assessment {
   public static Assessment of(
       Audio source, Audio clean, TimeSpan excerpt, List<TimeSpan> pauses, MatchSettings settings)
       throws MatchException {
+    return of(source, clean, excerpt, pauses, settings, null);
+  }
+
+  /**
+   * The same where the source was analysed before.
+   *
+   * @param known what was kept of that; null to look for all of it
+   * @throws MatchException as above
+   */
+  public static Assessment of(
+      Audio source,
+      Audio clean,
+      TimeSpan excerpt,
+      List<TimeSpan> pauses,
+      MatchSettings settings,
+      Known known)
+      throws MatchException {
     double end = excerpt == null ? source.seconds() : Math.min(source.seconds(), excerpt.to());
     double seconds = end - (excerpt == null ? 0 : excerpt.from());
     if (seconds < SHORTEST_SECONDS) {
@@ -109,9 +147,28 @@ public final class Assessment {
                   source.seconds(),
                   SHORTEST_SECONDS));
     }
+    Alignment cleanAt = null;
+    if (clean != null) {
+      cleanAt =
+          known != null && known.cleanAt() != null
+              ? known.cleanAt()
+              : Matcher.placeOf(source, clean);
+    }
+    Audio reference = clean == null ? null : Matcher.onSourceTime(source, clean, cleanAt);
+    SourceMaterial material =
+        SourceMaterial.of(
+            source,
+            excerpt,
+            pauses,
+            reference,
+            settings.job(),
+            known == null ? null : known.pauses());
+    List<Notice> warnings = known == null ? warnings(material, settings) : known.warnings();
+    return new Assessment(material, reference, cleanAt, warnings, settings);
+  }
+
+  private static List<Notice> warnings(SourceMaterial material, MatchSettings settings) {
     List<Notice> warnings = new ArrayList<>();
-    Audio reference = clean == null ? null : Matcher.onSourceTime(source, clean);
-    SourceMaterial material = SourceMaterial.of(source, excerpt, pauses, reference, settings.job());
     if (material.ground() instanceof DirectGround direct) {
       direct.problem().ifPresent(p -> warnings.add(Notice.of("room: " + p)));
       direct.warning().ifPresent(w -> warnings.add(Notice.of("room: " + w)));
@@ -131,7 +188,12 @@ public final class Assessment {
           Notice.of(
               "pauses: the noise changes by more than 3 dB; mark the pauses that stand for it"));
     }
-    return new Assessment(material, reference, warnings, settings);
+    return warnings;
+  }
+
+  /** What is to be kept of the source. */
+  public Known known() {
+    return new Known(source.pauseFacts(), cleanAt, warnings);
   }
 
   /** The analysed source. */

@@ -282,13 +282,25 @@ public final class Conductor implements AutoCloseable {
         examined = examined.with(comparison);
         return;
       }
-      progress.at("looking for pauses", -1);
+      Optional<ResultStore.SourceEntry> known = store.source(key);
+      if (known.isEmpty()) {
+        progress.at("looking for pauses", -1);
+      }
       examined = null;
       // Only what belongs to this source and excerpt is worth keeping in memory.
       matches.clear();
-      examined = Examination.of(comparison, source, reference);
+      examined =
+          Examination.of(
+              comparison,
+              source,
+              reference,
+              known.map(ResultStore.SourceEntry::places).orElse(List.of()));
       examinedKey = key;
-      store.put(key, new ResultStore.SourceEntry(source.facts(), examined.warnings()));
+      if (known.isEmpty()) {
+        store.put(
+            key,
+            new ResultStore.SourceEntry(source.facts(), examined.warnings(), examined.known()));
+      }
     }
 
     private WorkKey sourceKey() {

@@ -62,13 +62,31 @@ public final class Examination {
    */
   public static Examination of(Comparison comparison, Recording source, Recording reference)
       throws MatchException {
+    return of(comparison, source, reference, List.of());
+  }
+
+  /**
+   * The same where the source was analysed before.
+   *
+   * @param known what was kept of that, one entry a place; empty to look for all of it
+   * @throws MatchException as above
+   */
+  static Examination of(
+      Comparison comparison, Recording source, Recording reference, List<Assessment.Known> known)
+      throws MatchException {
     List<Assessment> places = new ArrayList<>();
     List<Notice> warnings = new ArrayList<>();
     Audio clean = reference == null ? null : reference.audio();
+    boolean all = known.size() == comparison.places().size();
     for (TimeSpan place : comparison.places()) {
       Assessment assessment =
           Assessment.of(
-              source.audio(), clean, place, comparison.pauses(), MatchSettings.of(comparison));
+              source.audio(),
+              clean,
+              place,
+              comparison.pauses(),
+              MatchSettings.of(comparison),
+              all ? known.get(places.size()) : null);
       places.add(assessment);
       for (Notice warning : assessment.warnings()) {
         if (!warnings.contains(warning)) {
@@ -87,6 +105,11 @@ public final class Examination {
   /** The source's side at the first place. */
   public Assessment first() {
     return places.get(0);
+  }
+
+  /** What is to be kept of the source, one entry a place. */
+  List<Assessment.Known> known() {
+    return places.stream().map(Assessment::known).toList();
   }
 
   /** What the person should know of the source. */

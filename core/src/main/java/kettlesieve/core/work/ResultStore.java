@@ -61,8 +61,9 @@ public final class ResultStore {
    *
    * @param facts of its file
    * @param notices what the person should know of it
+   * @param places what was found of it, one entry a place
    */
-  record SourceEntry(MediaFacts facts, List<Notice> notices) {}
+  record SourceEntry(MediaFacts facts, List<Notice> notices, List<Assessment.Known> places) {}
 
   private record PartEntry(Part part, Taken taken) {}
 

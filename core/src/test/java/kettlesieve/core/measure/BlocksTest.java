@@ -81,7 +81,10 @@ class BlocksTest {
     Audio clean = Audio.of(Scene.RATE, Scene.SPEECH);
     assertThat(SourceMaterial.of(source, null, null).pauses().activity().certain()).isFalse();
     assertThat(
-            SourceMaterial.of(source, null, null, clean, Job.DENOISE).pauses().activity().certain())
+            SourceMaterial.of(source, null, null, clean, Job.DENOISE, null)
+                .pauses()
+                .activity()
+                .certain())
         .isTrue();
     List<TimeSpan> marks = List.of(new TimeSpan(0, 0.7));
     assertThat(SourceMaterial.of(source, null, marks).pauses().activity().certain()).isTrue();

@@ -143,6 +143,32 @@ class ConductorTest {
   }
 
   @Test
+  void whatWasFoundOfTheSourceIsKeptAndMeasuresTheSame() throws Exception {
+    write("clean.wav", Sounds.speech16());
+    for (Comparison c : List.of(comparison(), comparison().withReference(ref("clean.wav")))) {
+      Path kept = folder.resolve(c.reference() == null ? "alone" : "with");
+      try (Conductor conductor =
+          new Conductor(new MediaReader(folder.resolve("cache")), new ResultStore(kept))) {
+        conductor.run(c.minus("v2"));
+      }
+      Witness witness = new Witness();
+      String after;
+      try (Conductor conductor =
+          new Conductor(new MediaReader(folder.resolve("cache")), new ResultStore(kept))) {
+        after = ScoresJson.write(conductor.run(c, witness, Stop.NEVER).sheet(), folder);
+      }
+      assertThat(witness.told).doesNotContain("looking for pauses").contains("measuring strong");
+      try (Conductor conductor =
+          new Conductor(new MediaReader(folder.resolve("cache")), ResultStore.inMemory())) {
+        witness.told.clear();
+        String fresh = ScoresJson.write(conductor.run(c, witness, Stop.NEVER).sheet(), folder);
+        assertThat(witness.told).contains("looking for pauses");
+        assertThat(after).isEqualTo(fresh);
+      }
+    }
+  }
+
+  @Test
   void whatWasMeasuredBeforeIsThereBeforeAnythingIsRead() throws Exception {
     Comparison c = comparison();
     ScoreSheet first;
