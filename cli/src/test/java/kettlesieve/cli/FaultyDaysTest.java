@@ -175,6 +175,7 @@ class FaultyDaysTest {
       while (programs.stream().anyMatch(p -> p.process().isAlive())) {
         // Readers never see a torn or absent file.
         ComparisonFile.load(comparison);
+        Thread.sleep(2);
       }
       for (Program program : programs) {
         assertThat(program.ended().status()).isZero();

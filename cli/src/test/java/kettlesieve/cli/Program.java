@@ -42,6 +42,9 @@ final class Program {
     if (words.stream().noneMatch(w -> w.startsWith("-Xmx"))) {
       command.add("-Xmx256m");
     }
+    // Libraries are unpacked once for all, unless that is what is tried.
+    Path libraries = Path.of(System.getProperty("kettle.kept", "target/kept"), "libraries");
+    command.add("-Dorg.bytedeco.javacpp.cachedir=" + libraries.toAbsolutePath());
     command.addAll(words.stream().takeWhile(w -> w.startsWith("-")).toList());
     command.addAll(List.of("-XX:+UseSerialGC", "-XX:TieredStopAtLevel=1"));
     String classes = System.getProperty("java.class.path");
