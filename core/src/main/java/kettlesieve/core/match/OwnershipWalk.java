@@ -58,8 +58,14 @@ final class OwnershipWalk {
   /** By view and role: the role's share of a cell. */
   private final float[][] shares;
 
+  /** By view: whether it gives the cell to some role. */
+  private final boolean[] owning;
+
   /** By what is judged: its roles among all. */
   private final int[][] roles;
+
+  /** By what is judged: whether some of its views cannot form some role. */
+  private final boolean[] partial;
 
   private final CellMask[][] cells;
 
@@ -86,12 +92,19 @@ final class OwnershipWalk {
     left = new float[views][bins];
     total = new float[views][bins];
     shares = new float[views][plan.roles().size()];
+    owning = new boolean[views];
     roles = new int[plan.judged().size()][];
+    partial = new boolean[roles.length];
     cells = new CellMask[roles.length][];
     for (int j = 0; j < roles.length; j++) {
       Ownership.Judged own = plan.judged().get(j);
       roles[j] = own.roles().stream().mapToInt(plan.roles()::indexOf).toArray();
       cells[j] = own.cells().toArray(new CellMask[0]);
+      for (int u : own.views()) {
+        for (int role : roles[j]) {
+          partial[j] |= plan.forms()[u][role].length == 0;
+        }
+      }
     }
   }
 
@@ -166,12 +179,12 @@ final class OwnershipWalk {
       if (band < 0 || mixPower[k] < heard) {
         continue;
       }
-      float largest = 0;
+      boolean none = true;
       for (int u = 0; u < shares.length; u++) {
-        largest = Math.max(largest, share(u, k));
+        owning[u] = share(u, k) >= OWNED;
+        none &= !owning[u];
       }
-      if (largest < OWNED) {
-        // No median of them reaches it.
+      if (none) {
         continue;
       }
       int place = (first + t) / Ownership.slotFrames(plan.framing()) * plan.bands().count() + band;
@@ -198,6 +211,14 @@ final class OwnershipWalk {
 
   private void own(int judged, int t, int k, int place, float[] mean, float[] room) {
     Ownership.Judged own = plan.judged().get(judged);
+    int owners = 0;
+    for (int u : own.views()) {
+      owners += owning[u] ? 1 : 0;
+    }
+    if (owners == 0 || !partial[judged] && owners < (own.views().length + 1) / 2) {
+      // No median reaches it.
+      return;
+    }
     int[] all = roles[judged];
     for (int r = 0; r < all.length; r++) {
       mean[r] = agreed(own.views(), all[r], room);

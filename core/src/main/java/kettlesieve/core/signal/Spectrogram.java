@@ -29,6 +29,18 @@ public final class Spectrogram {
 
   /** Spectra of one channel of a recording, in its standard framing. */
   public Spectrogram(Audio audio, int channel) {
+    this(audio, channel, true);
+  }
+
+  /**
+   * The same for who goes over it once in a while: only the tiles last used are kept, and others
+   * have the room.
+   */
+  public static Spectrogram passing(Audio audio, int channel) {
+    return new Spectrogram(audio, channel, false);
+  }
+
+  private Spectrogram(Audio audio, int channel, boolean kept) {
     this.audio = audio;
     this.channel = channel;
     this.framing = Framing.of(audio);
@@ -38,7 +50,7 @@ public final class Spectrogram {
       squares += (double) w * w;
     }
     this.scale = (float) (1 / (framing.length() * squares));
-    boolean whole = (long) framing.count() * framing.bins() <= KEEP_CELLS;
+    boolean whole = kept && (long) framing.count() * framing.bins() <= KEEP_CELLS;
     int keep = whole ? Integer.MAX_VALUE : KEEP_TILES_OF_LONG;
     this.tiles =
         new LinkedHashMap<>(64, 0.75f, true) {

@@ -174,25 +174,22 @@ public final class BssEval {
 
   // --- correlations ---
 
-  /** Transforms of one block of every line, each reaching the filter's length to both sides. */
-  private double[] wide(Audio audio, int channel, long at) {
-    float[] x = audio.samples(channel, at - TAPS + 1, CORRELATION_STEP + 2 * TAPS - 2);
-    double[] y = new double[CORRELATION_LENGTH];
-    for (int i = 0; i < x.length; i++) {
-      y[i] = x[i];
-    }
-    Fft.forward(y);
-    return y;
+  /** A block that reaches the filter's length to both sides, transformed. */
+  private static void wide(Audio audio, int channel, long at, double[] to) {
+    block(audio, channel, at - TAPS + 1, CORRELATION_STEP + 2 * TAPS - 2, to);
   }
 
-  private static double[] narrow(Audio audio, int channel, long at) {
-    float[] x = audio.samples(channel, at, CORRELATION_STEP);
-    double[] y = new double[CORRELATION_LENGTH];
-    for (int i = 0; i < x.length; i++) {
-      y[i] = x[i];
+  private static void narrow(Audio audio, int channel, long at, double[] to) {
+    block(audio, channel, at, CORRELATION_STEP, to);
+  }
+
+  private static void block(Audio audio, int channel, long from, int length, double[] to) {
+    float[] x = audio.samples(channel, from, length);
+    for (int i = 0; i < length; i++) {
+      to[i] = x[i];
     }
-    Fft.forward(y);
-    return y;
+    Arrays.fill(to, length, to.length, 0);
+    Fft.forward(to);
   }
 
   /**
@@ -207,13 +204,14 @@ public final class BssEval {
         sums[i][j] = new double[CORRELATION_LENGTH];
       }
     }
+    double[][] wide = new double[n][CORRELATION_LENGTH];
+    double[] narrow = new double[CORRELATION_LENGTH];
     for (long at = 0; at < frames; at += CORRELATION_STEP) {
-      double[][] wide = new double[n][];
       for (int j = 0; j < n; j++) {
-        wide[j] = wide(lines.get(j).audio(), lines.get(j).channel(), at);
+        wide(lines.get(j).audio(), lines.get(j).channel(), at, wide[j]);
       }
       for (int i = 0; i < n; i++) {
-        double[] narrow = narrow(lines.get(i).audio(), lines.get(i).channel(), at);
+        narrow(lines.get(i).audio(), lines.get(i).channel(), at, narrow);
         for (int j = i; j < n; j++) {
           Fft.addCross(narrow, wide[j], sums[i][j]);
         }
@@ -256,13 +254,14 @@ public final class BssEval {
   /** Inner products of estimates with every line at every delay. */
   private double[][] products(List<Judged> estimates) {
     double[][][] sums = new double[estimates.size()][lines.size()][CORRELATION_LENGTH];
+    double[][] narrow = new double[estimates.size()][CORRELATION_LENGTH];
+    double[] wide = new double[CORRELATION_LENGTH];
     for (long at = 0; at < frames + TAPS - 1; at += CORRELATION_STEP) {
-      double[][] narrow = new double[estimates.size()][];
       for (int e = 0; e < narrow.length; e++) {
-        narrow[e] = narrow(estimates.get(e).audio(), estimates.get(e).channel(), at);
+        narrow(estimates.get(e).audio(), estimates.get(e).channel(), at, narrow[e]);
       }
       for (int j = 0; j < lines.size(); j++) {
-        double[] wide = wide(lines.get(j).audio(), lines.get(j).channel(), at);
+        wide(lines.get(j).audio(), lines.get(j).channel(), at, wide);
         for (int e = 0; e < narrow.length; e++) {
           Fft.addCross(narrow[e], wide, sums[e][j]);
         }

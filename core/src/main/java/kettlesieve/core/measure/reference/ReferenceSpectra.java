@@ -1,15 +1,25 @@
 package kettlesieve.core.measure.reference;
 
 import java.util.List;
-import kettlesieve.core.match.SourceMaterial;
+import java.util.stream.IntStream;
 import kettlesieve.core.measure.Analysis;
+import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Spectrogram;
 
 /** Short-time spectra of the clean recording, one a channel. */
 final class ReferenceSpectra {
-  /** Those of the excerpt; asked for only where there is a clean recording. */
+  /**
+   * Those of the excerpt; asked for only where there is a clean recording. Not kept: of five
+   * minutes in stereo they would take a quarter of the heap from those that are asked for many
+   * times.
+   */
   static final Analysis.OfSource<List<Spectrogram>> OF =
-      s -> SourceMaterial.spectra(s.reference().orElseThrow());
+      s -> {
+        Audio clean = s.reference().orElseThrow();
+        return IntStream.range(0, clean.channels())
+            .mapToObj(c -> Spectrogram.passing(clean, c))
+            .toList();
+      };
 
   private ReferenceSpectra() {}
 }
