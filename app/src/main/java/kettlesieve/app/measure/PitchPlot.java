@@ -24,6 +24,16 @@ final class PitchPlot extends MomentPlot {
     setPrefHeight(210);
   }
 
+  /** Why nothing is drawn. */
+  private String nothing() {
+    if (workspace().ownTime().voicesFailed()) {
+      return "The voice could not be followed; the program's log says more.";
+    }
+    return workspace().ownTime().voicesKnown()
+        ? "There is no single voice to follow here."
+        : "The voice is being followed …";
+  }
+
   private List<WarpVoices.Frame> frames(Version v) {
     return workspace().ownTime().voices(v.id()).map(VoiceTraces::frames).orElse(List.of());
   }
@@ -48,12 +58,7 @@ final class PitchPlot extends MomentPlot {
       g.setFill(Ink.QUIET);
       g.setFont(Font.font("Source Sans 3", 13));
       g.setTextAlign(TextAlignment.LEFT);
-      g.fillText(
-          workspace().ownTime().voicesKnown()
-              ? "There is no single voice to follow here."
-              : "The voice is being followed …",
-          14,
-          bottom / 2);
+      g.fillText(nothing(), 14, bottom / 2);
     } else {
       double[] range = {Math.log(low / 1.06), Math.log(high * 1.06)};
       axis(g, range, width, bottom);

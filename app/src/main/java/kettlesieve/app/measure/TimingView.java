@@ -90,6 +90,16 @@ final class TimingView extends VBox {
     return List.copyOf(all);
   }
 
+  /** Why no attack is shown. */
+  private String nothing() {
+    if (workspace.ownTime().timesFailed()) {
+      return "The attacks could not be looked for; the program's log says more.";
+    }
+    return workspace.busyProperty().get() || !workspace.ownTime().timesKnown()
+        ? "The attacks appear here as soon as the versions are matched."
+        : "No strong attacks were found in the source.";
+  }
+
   private Optional<WarpTraces> traces(Version version) {
     return workspace.ownTime().times(version.id());
   }
@@ -142,10 +152,7 @@ final class TimingView extends VBox {
     panels.getChildren().clear();
     var source = workspace.sourceProperty().get();
     if (Double.isNaN(attack) || source == null) {
-      title.setText(
-          workspace.busyProperty().get() || !workspace.ownTime().timesKnown()
-              ? "The attacks appear here as soon as the versions are matched."
-              : "No strong attacks were found in the source.");
+      title.setText(nothing());
       return;
     }
     title.setText(

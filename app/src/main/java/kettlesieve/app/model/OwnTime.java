@@ -37,8 +37,8 @@ public final class OwnTime implements AutoCloseable {
 
   private final Workspace workspace;
   private final Executor ui;
-  private final Kind<WarpTraces> times = new Kind<>(Assessment::traces);
-  private final Kind<VoiceTraces> voices = new Kind<>(Assessment::voices);
+  private final Kind<WarpTraces> times;
+  private final Kind<VoiceTraces> voices;
   private final ReadOnlyIntegerWrapper changes = new ReadOnlyIntegerWrapper();
   private final ExecutorService thread =
       Executors.newSingleThreadExecutor(
@@ -49,7 +49,7 @@ public final class OwnTime implements AutoCloseable {
           });
 
   /** What is known of a version as it was matched; nothing as long as it is worked out. */
-  private record Known<T>(Prepared prepared, T traces) {}
+  private record Known<T>(Prepared prepared, T traces, boolean failed) {}
 
   /** One kind of what is drawn, for all versions: made only of those that are asked for. */
   private final class Kind<T> {
@@ -68,7 +68,7 @@ public final class OwnTime implements AutoCloseable {
       }
       Known<T> before = known.get(id);
       if (before == null || before.prepared() != now) {
-        known.put(id, new Known<>(now, null));
+        known.put(id, new Known<>(now, null, false));
         thread.submit(() -> work(id, now, version, assessment));
         return Optional.empty();
       }
@@ -82,20 +82,28 @@ public final class OwnTime implements AutoCloseable {
           .allMatch(v -> of(v.id()).isPresent());
     }
 
+    boolean failed() {
+      return known.values().stream().anyMatch(Known::failed);
+    }
+
     private void work(String id, Prepared now, StretchedVersion version, Assessment assessment) {
       try {
-        T traces = way.apply(assessment, version);
-        ui.execute(
-            () -> {
-              Known<T> wanted = known.get(id);
-              if (wanted != null && wanted.prepared() == now) {
-                known.put(id, new Known<>(now, traces));
-                changes.set(changes.get() + 1);
-              }
-            });
+        post(id, new Known<>(now, way.apply(assessment, version), false));
       } catch (RuntimeException | Error e) {
         LOG.error("what is drawn of {} could not be worked out", id, e);
+        post(id, new Known<>(now, null, true));
       }
+    }
+
+    private void post(String id, Known<T> found) {
+      ui.execute(
+          () -> {
+            Known<T> wanted = known.get(id);
+            if (wanted != null && wanted.prepared() == found.prepared()) {
+              known.put(id, found);
+              changes.set(changes.get() + 1);
+            }
+          });
     }
   }
 
@@ -111,8 +119,18 @@ public final class OwnTime implements AutoCloseable {
   public record Envelopes(double[] source, double[] version, double sourceHz, double versionHz) {}
 
   OwnTime(Workspace workspace, Executor ui) {
+    this(workspace, ui, Assessment::traces, Assessment::voices);
+  }
+
+  OwnTime(
+      Workspace workspace,
+      Executor ui,
+      BiFunction<Assessment, StretchedVersion, WarpTraces> times,
+      BiFunction<Assessment, StretchedVersion, VoiceTraces> voices) {
     this.workspace = workspace;
     this.ui = ui;
+    this.times = new Kind<>(times);
+    this.voices = new Kind<>(voices);
   }
 
   /** Counts how often something new is known. */
@@ -136,6 +154,16 @@ public final class OwnTime implements AutoCloseable {
   /** Whether times are known of all versions that are matched. */
   public boolean timesKnown() {
     return times.allKnown();
+  }
+
+  /** Whether the voice of some could not be followed: the log says more. */
+  public boolean voicesFailed() {
+    return voices.failed();
+  }
+
+  /** Whether the attacks of some could not be looked for. */
+  public boolean timesFailed() {
+    return times.failed();
   }
 
   /** Whether it is known of all of them how their pitch runs. */

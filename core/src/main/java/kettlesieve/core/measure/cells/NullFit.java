@@ -9,6 +9,7 @@ import java.util.stream.IntStream;
 import kettlesieve.core.measure.StemSet;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Db;
+import kettlesieve.core.signal.DotProduct;
 import kettlesieve.core.signal.Fft;
 import kettlesieve.core.signal.LinearTimeAudio;
 import kettlesieve.core.signal.Stop;
@@ -73,13 +74,13 @@ public final class NullFit {
         int length = (int) Math.min(READ, mix.frames() - at);
         mix.read(c, at, read, 0, length);
         widen(read, x, length);
-        whole += product(x, x, length);
+        whole += DotProduct.of(x, x, length);
         for (int r = 0; r < n; r++) {
           moved.get(r).read(c, at, read, 0, length);
           widen(read, s[r], length);
-          products.add(r, 0, product(x, s[r], length));
+          products.add(r, 0, DotProduct.of(x, s[r], length));
           for (int q = 0; q <= r; q++) {
-            gram.add(q, r, product(s[q], s[r], length));
+            gram.add(q, r, DotProduct.of(s[q], s[r], length));
           }
         }
       }
@@ -113,25 +114,6 @@ public final class NullFit {
     for (int i = 0; i < length; i++) {
       to[i] = from[i];
     }
-  }
-
-  private static double product(double[] a, double[] b, int length) {
-    // Four sums side by side: one would wait for itself at every sample.
-    double first = 0;
-    double second = 0;
-    double third = 0;
-    double fourth = 0;
-    int i = 0;
-    for (; i + 3 < length; i += 4) {
-      first += a[i] * b[i];
-      second += a[i + 1] * b[i + 1];
-      third += a[i + 2] * b[i + 2];
-      fourth += a[i + 3] * b[i + 3];
-    }
-    for (; i < length; i++) {
-      first += a[i] * b[i];
-    }
-    return first + second + third + fourth;
   }
 
   /** How late stems are against the mix that holds them, in samples; 0 where they stand right. */

@@ -2,6 +2,7 @@ package kettlesieve.core.measure.reference;
 
 import java.util.Arrays;
 import java.util.SplittableRandom;
+import kettlesieve.core.signal.DotProduct;
 import kettlesieve.core.signal.Fft;
 import org.ejml.data.DMatrixRMaj;
 import org.ejml.dense.row.CommonOps_DDRM;
@@ -108,14 +109,15 @@ final class BlockToeplitz {
   double[] solved(double[] right) {
     double[] x = solve(right);
     if (x == null) {
-      throw new ArithmeticException("the equations are too near to singular ones");
+      throw new ArithmeticException(
+          "what the recording was made of is too much alike to be told apart in it");
     }
     return x;
   }
 
   /** The square form of the matrix without its ridge: the energy of what filters make of lines. */
   double energy(double[] x) {
-    return product(x, times(x)) - ridge * product(x, x);
+    return DotProduct.of(x, times(x), x.length) - ridge * DotProduct.of(x, x, x.length);
   }
 
   /** Null where rounding does not let it. */
@@ -124,34 +126,26 @@ final class BlockToeplitz {
     double[] residual = right.clone();
     double[] near = predictors.nearInverse(residual);
     double[] direction = near.clone();
-    double left = product(residual, near);
+    double left = DotProduct.of(residual, near, residual.length);
     double whole = left;
     for (int round = 0; round < MOST_ROUNDS && left >= 0; round++) {
       if (left <= LEFT * whole) {
         return x;
       }
       double[] image = times(direction);
-      double step = left / product(direction, image);
+      double step = left / DotProduct.of(direction, image, direction.length);
       for (int i = 0; i < x.length; i++) {
         x[i] += step * direction[i];
         residual[i] -= step * image[i];
       }
       near = predictors.nearInverse(residual);
-      double next = product(residual, near);
+      double next = DotProduct.of(residual, near, residual.length);
       for (int i = 0; i < x.length; i++) {
         direction[i] = near[i] + next / left * direction[i];
       }
       left = next;
     }
     return null;
-  }
-
-  private static double product(double[] a, double[] b) {
-    double sum = 0;
-    for (int i = 0; i < a.length; i++) {
-      sum += a[i] * b[i];
-    }
-    return sum;
   }
 
   /** The matrix times a vector. */
@@ -253,7 +247,7 @@ final class BlockToeplitz {
         for (int i = 0; i < lines; i++) {
           errors[i] = 0;
           for (int j = 0; j < lines; j++) {
-            errors[i] += product(factors[order][i][j], order + 1, x, j * taps);
+            errors[i] += DotProduct.of(factors[order][i][j], x, j * taps, order + 1);
           }
         }
         for (int i = 0; i < lines; i++) {
@@ -267,25 +261,6 @@ final class BlockToeplitz {
         }
       }
       return result;
-    }
-
-    private static double product(double[] factor, int count, double[] x, int from) {
-      // Four sums side by side: one would wait for itself at every tap.
-      double first = 0;
-      double second = 0;
-      double third = 0;
-      double fourth = 0;
-      int a = 0;
-      for (; a + 3 < count; a += 4) {
-        first += factor[a] * x[from + a];
-        second += factor[a + 1] * x[from + a + 1];
-        third += factor[a + 2] * x[from + a + 2];
-        fourth += factor[a + 3] * x[from + a + 3];
-      }
-      for (; a < count; a++) {
-        first += factor[a] * x[from + a];
-      }
-      return first + second + third + fourth;
     }
 
     private static void add(double[] factor, double by, double[] to, int from) {
@@ -302,7 +277,7 @@ final class BlockToeplitz {
           double sum = 0;
           for (int q = 0; q < lines; q++) {
             // The correlation at lag order − a stands at tap a.
-            sum += product(forward[i][q], order, lags[q][j], taps - 1 - order);
+            sum += DotProduct.of(forward[i][q], lags[q][j], taps - 1 - order, order);
           }
           seen.set(i, j, sum);
         }

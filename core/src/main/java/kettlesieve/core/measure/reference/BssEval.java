@@ -298,6 +298,8 @@ public final class BssEval {
    * @param estimates which they are, and of what
    * @param parts told of their parts from the first sample to the last
    * @return by estimate and source, the energy of what that source has in the projection on all
+   * @throws ArithmeticException if the sources are too much alike to tell what an estimate has of
+   *     each
    */
   public double[][] split(List<Judged> estimates, Parts parts) {
     int n = estimates.size();

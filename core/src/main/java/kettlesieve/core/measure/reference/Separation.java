@@ -33,12 +33,16 @@ final class Separation {
     Audio clean = images ? reference : reference.downmix();
     SeparationSums sums =
         new SeparationSums(pair.timeline(), pair.bootstrap(), pair.framing(), images);
-    evaluation.split(
-        IntStream.range(0, judged.channels())
-            .mapToObj(c -> new BssEval.Judged(judged, c, 0))
-            .toList(),
-        (c, from, estimate, target, all, length) ->
-            sums.add(from, estimate, target, all, clean.samples(c, from, length), length));
+    try {
+      evaluation.split(
+          IntStream.range(0, judged.channels())
+              .mapToObj(c -> new BssEval.Judged(judged, c, 0))
+              .toList(),
+          (c, from, estimate, target, all, length) ->
+              sums.add(from, estimate, target, all, clean.samples(c, from, length), length));
+    } catch (ArithmeticException e) {
+      throw new NotMeasurableException(e.getMessage());
+    }
     return sums;
   }
 

@@ -77,14 +77,19 @@ final class StemSeparation {
         clean.add(images ? own : own.downmix());
       }
     }
-    double[][] energies =
-        evaluation.split(
-            judged,
-            (e, from, estimate, target, all, length) -> {
-              set.stop().check();
-              float[] wanted = clean.get(e).samples(judged.get(e).channel(), from, length);
-              sums.get(judgedRoles.get(e)).add(from, estimate, target, all, wanted, length);
-            });
+    double[][] energies;
+    try {
+      energies =
+          evaluation.split(
+              judged,
+              (e, from, estimate, target, all, length) -> {
+                set.stop().check();
+                float[] wanted = clean.get(e).samples(judged.get(e).channel(), from, length);
+                sums.get(judgedRoles.get(e)).add(from, estimate, target, all, wanted, length);
+              });
+    } catch (ArithmeticException e) {
+      throw new NotMeasurableException(e.getMessage());
+    }
     for (int e = 0; e < energies.length; e++) {
       Map<String, Double> by = interference.get(judgedRoles.get(e));
       for (int s = 0; s < roles.size(); s++) {

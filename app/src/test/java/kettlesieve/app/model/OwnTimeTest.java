@@ -1,0 +1,66 @@
+package kettlesieve.app.model;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.awaitility.Awaitility.await;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.when;
+
+import java.util.List;
+import javafx.beans.property.SimpleObjectProperty;
+import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.Version;
+import kettlesieve.core.match.StretchedVersion;
+import kettlesieve.core.measure.cells.VoiceTraces;
+import kettlesieve.core.work.Assessment;
+import org.junit.jupiter.api.Test;
+
+/** What is drawn of versions in their own time: found, being looked for, or given up. */
+class OwnTimeTest {
+  private final Workspace workspace = mock(Workspace.class);
+
+  private OwnTime following(VoiceTraces found) {
+    Prepared prepared = mock(Prepared.class);
+    when(prepared.from()).thenReturn(mock(StretchedVersion.class));
+    VersionState state = mock(VersionState.class);
+    when(state.prepared()).thenReturn(prepared);
+    when(workspace.state("v1")).thenReturn(state);
+    when(workspace.assessmentProperty())
+        .thenReturn(new SimpleObjectProperty<>(mock(Assessment.class)));
+    when(workspace.comparison())
+        .thenReturn(Comparison.empty("slow", Job.STRETCH).plus(Version.of("v1", "one", null)));
+    return new OwnTime(
+        workspace,
+        Runnable::run,
+        (a, v) -> null,
+        (a, v) -> {
+          if (found == null) {
+            throw new IllegalStateException("only for this test");
+          }
+          return found;
+        });
+  }
+
+  @Test
+  void aVoiceThatIsFollowedIsKnownThen() {
+    try (OwnTime own = following(new VoiceTraces(List.of(), 1.5))) {
+      assertThat(own.voices("v1")).isEmpty();
+      await().until(() -> own.changesProperty().get() == 1);
+      assertThat(own.voices("v1").orElseThrow().pitch()).isEqualTo(1.5);
+      assertThat(own.voicesKnown()).isTrue();
+      assertThat(own.voicesFailed()).isFalse();
+    }
+  }
+
+  @Test
+  void aVoiceThatCannotBeFollowedIsGivenUpAndNotTriedAgain() {
+    try (OwnTime own = following(null)) {
+      assertThat(own.voices("v1")).isEmpty();
+      assertThat(own.voicesFailed()).isFalse();
+      await().until(() -> own.changesProperty().get() == 1);
+      assertThat(own.voicesFailed()).isTrue();
+      assertThat(own.voices("v1")).isEmpty();
+      assertThat(own.changesProperty().get()).isEqualTo(1);
+    }
+  }
+}
