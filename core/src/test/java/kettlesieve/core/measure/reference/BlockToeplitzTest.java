@@ -117,6 +117,10 @@ class BlockToeplitzTest {
     DMatrixRMaj asked = new DMatrixRMaj(made.length, 1);
     CommonOps_DDRM.mult(matrix, new DMatrixRMaj(made.length, 1, true, made), asked);
     BlockToeplitz equations = BlockToeplitz.of(correlations, ridge);
+    // What was made is known, and so is its energy, without solving anything.
+    double energy = product(made, asked.getData());
+    assertThat(product(equations.solved(asked.getData()), asked.getData()) / energy)
+        .isCloseTo(1, within(1e-12));
     for (double[] right : List.of(asked.getData(), right(4 * taps))) {
       double possible = product(solved(matrix, right), right);
       double explained = product(equations.solved(right), right);
