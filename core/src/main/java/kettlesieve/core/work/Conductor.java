@@ -83,16 +83,13 @@ public final class Conductor implements AutoCloseable {
     default void measured(Results results) {}
   }
 
-  private final MediaReader reader;
   private final ResultStore store;
   private final Width width;
   private final ThreadFactory threads;
-  private final Map<Path, Read> recordings = new HashMap<>();
+  private final ReadRecordings recordings;
   private final Map<WorkKey, List<Matched>> matches = new LinkedHashMap<>();
   private WorkKey examinedKey;
   private Examination examined;
-
-  private record Read(long modified, long bytes, Recording recording) {}
 
   /**
    * @param reader reads recordings
@@ -109,7 +106,7 @@ public final class Conductor implements AutoCloseable {
    * @param threads makes the threads that work on them
    */
   public Conductor(MediaReader reader, ResultStore store, Width width, ThreadFactory threads) {
-    this.reader = reader;
+    this.recordings = new ReadRecordings(reader, store.fingerprints());
     this.store = store;
     this.width = width;
     this.threads = threads;
@@ -143,7 +140,7 @@ public final class Conductor implements AutoCloseable {
 
   /** Forgets recordings, matched versions and results that are held in memory. */
   public void forget() {
-    recordings.clear();
+    recordings.forget();
     matches.clear();
     examined = null;
     examinedKey = null;
@@ -153,29 +150,13 @@ public final class Conductor implements AutoCloseable {
   @Override
   public void close() {
     store.fingerprints().keep();
-    recordings.clear();
+    recordings.forget();
     matches.clear();
   }
 
   /** A recording as the conductor has it: read before, or read now. */
   public Recording read(MediaRef ref, Progress progress) throws MediaException {
-    if (!ref.named()) {
-      throw new MediaException(
-          Path.of(ref.path().isEmpty() ? "no file" : "an impossible name"),
-          "the comparison names no file for it",
-          "Choose the file again, or take it out.");
-    }
-    Path file = ref.file();
-    long modified = file.toFile().lastModified();
-    long bytes = file.toFile().length();
-    Read known = recordings.get(file);
-    if (known != null && known.modified() == modified && known.bytes() == bytes && bytes > 0) {
-      return known.recording();
-    }
-    Recording read = reader.read(file, store.fingerprints().of(file).orElse(null), progress);
-    recordings.put(file, new Read(modified, bytes, read));
-    store.fingerprints().note(file, read.facts().sha256());
-    return read;
+    return recordings.read(ref, progress);
   }
 
   /** One run, with what it gathers on its way. */
@@ -206,7 +187,7 @@ public final class Conductor implements AutoCloseable {
     }
 
     Results go() throws MediaException {
-      recordings.keySet().retainAll(comparison.files().stream().map(MediaRef::file).toList());
+      recordings.keepOnly(comparison.files().stream().map(MediaRef::file).toList());
       recall();
       try {
         source = read(comparison.source());

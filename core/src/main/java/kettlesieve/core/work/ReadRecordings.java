@@ -1,0 +1,59 @@
+package kettlesieve.core.work;
+
+import java.nio.file.Path;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.Map;
+import kettlesieve.core.comparison.MediaRef;
+import kettlesieve.core.media.MediaException;
+import kettlesieve.core.media.MediaReader;
+import kettlesieve.core.media.Recording;
+import kettlesieve.core.signal.Progress;
+
+/** Recordings that were read, as long as their files stay as they were. */
+final class ReadRecordings {
+  private final MediaReader reader;
+  private final Fingerprints fingerprints;
+  private final Map<Path, Read> recordings = new HashMap<>();
+
+  private record Read(long modified, long bytes, Recording recording) {}
+
+  ReadRecordings(MediaReader reader, Fingerprints fingerprints) {
+    this.reader = reader;
+    this.fingerprints = fingerprints;
+  }
+
+  /**
+   * A recording that was read before, or is read now.
+   *
+   * @throws MediaException if no file is named, or it cannot be used
+   */
+  Recording read(MediaRef ref, Progress progress) throws MediaException {
+    if (!ref.named()) {
+      throw new MediaException(
+          Path.of(ref.path().isEmpty() ? "no file" : "an impossible name"),
+          "the comparison names no file for it",
+          "Choose the file again, or take it out.");
+    }
+    Path file = ref.file();
+    long modified = file.toFile().lastModified();
+    long bytes = file.toFile().length();
+    Read known = recordings.get(file);
+    if (known != null && known.modified() == modified && known.bytes() == bytes && bytes > 0) {
+      return known.recording();
+    }
+    Recording read = reader.read(file, fingerprints.of(file).orElse(null), progress);
+    recordings.put(file, new Read(modified, bytes, read));
+    fingerprints.note(file, read.facts().sha256());
+    return read;
+  }
+
+  /** Lets go of all others. */
+  void keepOnly(Collection<Path> files) {
+    recordings.keySet().retainAll(files);
+  }
+
+  void forget() {
+    recordings.clear();
+  }
+}
