@@ -12,8 +12,8 @@ import kettlesieve.core.signal.Fft;
  * <ol>
  *   <li>Generalised cross-correlation with phase transform (Knapp &amp; Carter, IEEE Trans. ASSP
  *       24, 1976) over up to four segments of the excerpt, ±2 s: delay and polarity.
- *   <li>The same in each segment alone, and a straight line through the delays (Theil 1950, Sen
- *       1968): drift.
+ *   <li>Unless the phases of the third step are at one already: the same in each segment alone, and
+ *       a straight line through the delays (Theil 1950, Sen 1968): drift.
  *   <li>Below a sample: the slope of the cross-spectrum's phase, each bin weighted by its coherence
  *       (the maximum-likelihood weight of the same paper), in blocks, and again a line. This is
  *       exact where a parabola through the correlation peak is biased.
@@ -31,6 +31,9 @@ final class Aligner {
   private static final int MOST_BLOCKS = 24;
   private static final double LARGEST_DRIFT = 1000e-6;
   private static final double SNAP_SAMPLES = 0.02;
+
+  /** Blocks whose delays lie so near a line, in samples, leave no doubt of it. */
+  private static final double CLEAR_SCATTER = 0.2;
 
   private final Segments segments;
   private final Audio source;
@@ -75,8 +78,15 @@ final class Aligner {
     }
     int polarity = correlation[peak] < 0 ? -1 : 1;
     long delay = around + peak - correlation.length / 2;
-    Alignment rough = roughDrift(delay, polarity);
-    Alignment fine = refine(rough);
+    Alignment rough = new Alignment(delay, 0, polarity, 0);
+    PhaseSlope.Line left = left(rough);
+    // Most versions do not drift, and the phases of their blocks say so: then no peaks are sought.
+    if (!clear(left)) {
+      Alignment drifting = roughDrift(rough);
+      left = drifting == rough ? left : left(drifting);
+      rough = drifting;
+    }
+    Alignment fine = moved(rough, left);
     double moved = Math.abs(fine.delaySamples() - rough.delaySamples());
     if (moved > SNAP_SAMPLES || fine.driftPpm() != rough.driftPpm()) {
       fine = refine(fine);
@@ -100,14 +110,26 @@ final class Aligner {
     return Arrays.copyOf(sum, 2 * reach + 1);
   }
 
-  /** A robust line through the delays of blocks, to whole samples. */
-  private Alignment roughDrift(long delay, int polarity) {
+  /** Whether blocks agree to a part of a sample on a delay that hardly moves. */
+  private boolean clear(PhaseSlope.Line left) {
+    double end = left.delay() + left.slope() * to;
+    return left.scatter() < CLEAR_SCATTER
+        && Math.abs(left.delay() + left.slope() * from) < 1
+        && Math.abs(end) < 1;
+  }
+
+  /**
+   * A robust line through the delays of blocks, to whole samples; where they lie on none, what was
+   * given.
+   */
+  private Alignment roughDrift(Alignment level) {
+    long delay = (long) level.delaySamples();
+    int polarity = level.polarity();
     int length = (int) Math.max(rate / 2, (to - from) / MOST_DRIFT_BLOCKS);
     int reach =
         (int)
             Math.min(SEARCH_SECONDS * rate, 16 + Math.ceil(LARGEST_DRIFT * Math.max(1, to - from)));
     int count = (int) ((to - from) / length);
-    Alignment level = new Alignment(delay, 0, polarity, 0);
     if (count < 4) {
       return level;
     }
@@ -178,6 +200,15 @@ final class Aligner {
 
   /** Improves an alignment that is right to a few samples. */
   private Alignment refine(Alignment rough) {
+    return moved(rough, left(rough));
+  }
+
+  private static Alignment moved(Alignment rough, PhaseSlope.Line left) {
+    return rough.with(rough.delaySamples() + left.delay(), rough.driftPpm() + left.slope() * 1e6);
+  }
+
+  /** What remains of delay and drift at an alignment, by the phases of blocks. */
+  private PhaseSlope.Line left(Alignment rough) {
     Audio aligned = rough.apply(version, to);
     PhaseSlope slope = new PhaseSlope(rate);
     int blockLength = Math.max(slope.length(), 2 * rate);
@@ -192,8 +223,7 @@ final class Aligner {
           source.samples(0, start, length),
           aligned.samples(0, start, length));
     }
-    double[] line = slope.line();
-    return rough.with(rough.delaySamples() + line[0], rough.driftPpm() + line[1] * 1e6);
+    return slope.line();
   }
 
   /** Takes away drift and fractions of samples that are too small to be told from none. */

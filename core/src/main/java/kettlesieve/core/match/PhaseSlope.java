@@ -16,6 +16,16 @@ final class PhaseSlope {
   private final double[] versionPower;
   private final double[] cross;
 
+  /**
+   * What remains between two recordings.
+   *
+   * @param delay at position 0, samples
+   * @param slope samples a sample
+   * @param scatter robust deviation of the blocks' delays from that line, samples; NaN where there
+   *     are too few blocks to tell
+   */
+  record Line(double delay, double slope, double scatter) {}
+
   PhaseSlope(int rate) {
     this.length = Fft.powerOfTwo((long) (0.06 * rate));
     this.window = Windows.hann(length);
@@ -57,8 +67,7 @@ final class PhaseSlope {
     crosses.add(block);
   }
 
-  /** Remaining delay at position 0 and its slope, samples and samples a sample. */
-  double[] line() {
+  Line line() {
     double[] weights = weights();
     double whole = delay(cross, weights, 0);
     List<double[]> points = new ArrayList<>();
@@ -75,14 +84,17 @@ final class PhaseSlope {
     double typical = Statistics.median(points.stream().mapToDouble(p -> p[2]).toArray());
     points.removeIf(p -> p[2] < 0.05 * typical);
     if (points.size() < 4) {
-      return new double[] {whole, 0};
+      return new Line(whole, 0, Double.NaN);
     }
     double[] line = RobustLine.through(points);
     double[] rest = points.stream().mapToDouble(p -> p[1] - line[0] - line[1] * p[0]).toArray();
     double span = points.get(points.size() - 1)[0] - points.get(0)[0];
-    double slopeError = 3.5 * Statistics.robustDeviation(rest) / (span * Math.sqrt(points.size()));
+    double scatter = Statistics.robustDeviation(rest);
+    double slopeError = 3.5 * scatter / (span * Math.sqrt(points.size()));
     // A slope within its own uncertainty is not a drift.
-    return Math.abs(line[1]) > 3 * slopeError + 1e-9 ? line : new double[] {whole, 0};
+    return Math.abs(line[1]) > 3 * slopeError + 1e-9
+        ? new Line(line[0], line[1], scatter)
+        : new Line(whole, 0, scatter);
   }
 
   /**
@@ -121,23 +133,29 @@ final class PhaseSlope {
 
   /** Weighted least squares of the phase against frequency, near a first value. */
   private double delay(double[] c, double[] weights, double near) {
+    int bins = length / 2;
+    double[] phases = new double[bins];
+    double[] pulls = new double[bins];
+    double bottom = 0;
+    for (int k = 2; k < bins; k++) {
+      double magnitude = Math.sqrt(c[2 * k] * c[2 * k] + c[2 * k + 1] * c[2 * k + 1]);
+      if (weights[k] > 0 && magnitude > 0) {
+        double omega = 2 * Math.PI * k / length;
+        phases[k] = Math.atan2(c[2 * k + 1], c[2 * k]);
+        pulls[k] =
+            omega * weights[k] * magnitude / Math.sqrt(sourcePower[k] * versionPower[k] + 1e-300);
+        bottom += omega * pulls[k];
+      }
+    }
+    if (!(bottom > 0)) {
+      return near;
+    }
     double delay = near;
     for (int round = 0; round < 4; round++) {
       double top = 0;
-      double bottom = 0;
-      for (int k = 2; k < length / 2; k++) {
-        double omega = 2 * Math.PI * k / length;
-        double turn = omega * delay;
-        double re = c[2 * k] * Math.cos(turn) - c[2 * k + 1] * Math.sin(turn);
-        double im = c[2 * k] * Math.sin(turn) + c[2 * k + 1] * Math.cos(turn);
-        double weight =
-            weights[k] * Math.hypot(re, im) / Math.sqrt(sourcePower[k] * versionPower[k] + 1e-300);
-        double phase = Math.atan2(im, re);
-        top -= weight * omega * phase;
-        bottom += weight * omega * omega;
-      }
-      if (!(bottom > 0)) {
-        return near;
+      for (int k = 2; k < bins; k++) {
+        double turned = phases[k] + 2 * Math.PI * k / length * delay;
+        top -= pulls[k] * (turned - 2 * Math.PI * Math.rint(turned / (2 * Math.PI)));
       }
       delay += top / bottom;
     }

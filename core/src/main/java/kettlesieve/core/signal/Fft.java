@@ -2,6 +2,7 @@ package kettlesieve.core.signal;
 
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.AtomicReferenceArray;
 import org.jtransforms.fft.DoubleFFT_1D;
 import org.jtransforms.fft.FloatFFT_1D;
 import org.visnow.jlargearrays.ConcurrencyUtils;
@@ -13,6 +14,10 @@ import org.visnow.jlargearrays.ConcurrencyUtils;
  */
 public final class Fft {
   private static final Map<Integer, FloatFFT_1D> FLOATS = new ConcurrentHashMap<>();
+
+  /** Those of lengths that are powers of two, by the power: asked for millions of times. */
+  private static final AtomicReferenceArray<FloatFFT_1D> POWERS = new AtomicReferenceArray<>(32);
+
   private static final Map<Integer, DoubleFFT_1D> DOUBLES = new ConcurrentHashMap<>();
 
   static {
@@ -25,12 +30,25 @@ public final class Fft {
 
   /** Forward transform in place. The length must be even. */
   public static void forward(float[] a) {
-    FLOATS.computeIfAbsent(a.length, FloatFFT_1D::new).realForward(a);
+    floats(a.length).realForward(a);
   }
 
   /** Inverse transform in place, scaled so that forward and inverse give the input back. */
   public static void inverse(float[] a) {
-    FLOATS.computeIfAbsent(a.length, FloatFFT_1D::new).realInverse(a, true);
+    floats(a.length).realInverse(a, true);
+  }
+
+  private static FloatFFT_1D floats(int length) {
+    if (Integer.bitCount(length) != 1) {
+      return FLOATS.computeIfAbsent(length, FloatFFT_1D::new);
+    }
+    int power = Integer.numberOfTrailingZeros(length);
+    FloatFFT_1D known = POWERS.get(power);
+    if (known == null) {
+      known = new FloatFFT_1D(length);
+      POWERS.set(power, known);
+    }
+    return known;
   }
 
   /** Forward transform in place. The length must be even. */

@@ -41,15 +41,15 @@ class PartsTest {
       slope.addBlock(
           at + 4096, java.util.Arrays.copyOfRange(noise, at, at + 8192), late.samples(0, at, 8192));
     }
-    assertThat(slope.line()[0]).isCloseTo(delay, within(0.01));
-    assertThat(slope.line()[1]).isCloseTo(0, within(1e-6));
+    assertThat(slope.line().delay()).isCloseTo(delay, within(0.01));
+    assertThat(slope.line().slope()).isCloseTo(0, within(1e-6));
   }
 
   @Test
   void silenceHasNoPhaseToSpeakOf() {
     PhaseSlope slope = new PhaseSlope(16_000);
     slope.addBlock(0, new float[4096], new float[4096]);
-    assertThat(slope.line()).containsExactly(0, 0);
+    assertThat(slope.line()).isEqualTo(new PhaseSlope.Line(0, 0, Double.NaN));
   }
 
   @Test
