@@ -21,7 +21,7 @@ public final class LinearTimeAudio implements Audio {
   private static final float[] KERNEL = kernel();
 
   /**
-   * Steps this near to 1 are read from {@link Rows}: the edge of the band moves by 0.2 % at most.
+   * Steps this near to 1 are read without a low-pass: the edge of the band moves by 0.2 % at most.
    */
   private static final double NEAR_ONE = 0.002;
 
@@ -33,6 +33,7 @@ public final class LinearTimeAudio implements Audio {
   private final double start;
   private final double step;
   private final Phases phases;
+  private volatile Rows rows;
 
   private LinearTimeAudio(
       Audio of, int sampleRate, long frames, double start, double step, Phases phases) {
@@ -106,55 +107,45 @@ public final class LinearTimeAudio implements Audio {
       phases.read(of, channel, n, into, to, inside.length());
       return;
     }
-    if (step != 1 && step < 1 + NEAR_ONE) {
-      interpolated(channel, n, into, to, inside.length());
-      return;
-    }
-    double scale = Math.min(1, 1 / step);
-    int reach = (int) Math.ceil(CROSSINGS / scale);
-    long first = (long) Math.floor(start + n * step) - reach;
-    long last = (long) Math.floor(start + (n + inside.length() - 1) * step) + reach + 1;
-    float[] in = of.samples(channel, first, (int) (last - first + 1));
     if (step == 1) {
-      shift(in, into, to, inside.length(), reach);
+      shift(channel, n, into, to, inside.length());
       return;
     }
-    for (int i = 0; i < inside.length(); i++) {
-      double position = start + (n + i) * step;
-      long whole = (long) Math.floor(position);
-      double fraction = position - whole;
-      int centre = (int) (whole - first);
-      double sum = 0;
-      for (int k = -reach + 1; k <= reach; k++) {
-        sum += in[centre + k] * at(Math.abs(k - fraction) * scale);
-      }
-      into[to + i] = (float) (sum * scale);
+    interpolated(rows(), channel, n, into, to, inside.length());
+  }
+
+  private Rows rows() {
+    Rows known = rows;
+    if (known == null) {
+      known = step < 1 + NEAR_ONE ? Rows.UNSCALED : new Rows(1 / step);
+      rows = known;
     }
+    return known;
   }
 
   /** Step 1: the fraction is the same for every sample, so its kernel is worked out once. */
-  private void shift(float[] in, float[] into, int to, int length, int reach) {
-    double fraction = start - Math.floor(start);
-    float[] taps = new float[2 * reach];
-    for (int k = -reach + 1; k <= reach; k++) {
-      taps[k + reach - 1] = (float) at(Math.abs(k - fraction));
-    }
-    new Strided(in, 1).filter(1, taps, into, to, 1, length);
+  private void shift(int channel, long n, float[] into, int to, int length) {
+    long first = (long) Math.floor(start + n) - CROSSINGS + 1;
+    float[] in = of.samples(channel, first, length + 2 * CROSSINGS - 1);
+    float[] taps = new float[2 * CROSSINGS];
+    Rows.fill(taps, start - Math.floor(start), 1);
+    new Strided(in, 1).filter(0, taps, into, to, 1, length);
   }
 
-  /** Two rows of the table, and between them a straight line: for steps that need no low-pass. */
-  private void interpolated(int channel, long n, float[] into, int to, int length) {
-    long first = (long) Math.floor(start + n * step) - CROSSINGS;
-    long last = (long) Math.floor(start + (n + length - 1) * step) + CROSSINGS;
+  /** Two rows of the kernel, and between them a straight line. */
+  private void interpolated(Rows rows, int channel, long n, float[] into, int to, int length) {
+    int reach = rows.reach;
+    long first = (long) Math.floor(start + n * step) - reach;
+    long last = (long) Math.floor(start + (n + length - 1) * step) + reach;
     float[] in = of.samples(channel, first, (int) (last - first + 1));
     for (int i = 0; i < length; i++) {
       double position = start + (n + i) * step;
       long whole = (long) Math.floor(position);
       double phase = (position - whole) * PHASES;
       int row = (int) phase;
-      int at = (int) (whole - first) - CROSSINGS + 1;
-      float before = dot(in, at, Rows.OF_PHASES[row]);
-      float after = dot(in, at, Rows.OF_PHASES[row + 1]);
+      int at = (int) (whole - first) - reach + 1;
+      float before = dot(in, at, rows.ofPhases[row]);
+      float after = dot(in, at, rows.ofPhases[row + 1]);
       into[to + i] = before + (float) (phase - row) * (after - before);
     }
   }
@@ -177,15 +168,27 @@ public final class LinearTimeAudio implements Audio {
     return (a + b) + (c + d);
   }
 
-  /** The kernel at each phase of its table, for taps −31 to 32 round the sample before. */
+  /** The kernel at each phase of its table, widened where the rate falls. */
   private static final class Rows {
-    static final float[][] OF_PHASES = new float[PHASES + 1][2 * CROSSINGS];
+    static final Rows UNSCALED = new Rows(1);
 
-    static {
+    final int reach;
+    final float[][] ofPhases;
+
+    Rows(double scale) {
+      // Even, so that the number of taps is a multiple of four.
+      this.reach = 2 * (int) Math.ceil(CROSSINGS / scale / 2);
+      this.ofPhases = new float[PHASES + 1][2 * reach];
       for (int p = 0; p <= PHASES; p++) {
-        for (int k = -CROSSINGS + 1; k <= CROSSINGS; k++) {
-          OF_PHASES[p][k + CROSSINGS - 1] = (float) at(Math.abs(k - (double) p / PHASES));
-        }
+        fill(ofPhases[p], (double) p / PHASES, scale);
+      }
+    }
+
+    /** The taps for a position so far behind a sample, from the first to the last that matters. */
+    static void fill(float[] taps, double fraction, double scale) {
+      int before = taps.length / 2 - 1;
+      for (int k = 0; k < taps.length; k++) {
+        taps[k] = (float) (scale * LinearTimeAudio.at(Math.abs(k - before - fraction) * scale));
       }
     }
   }
@@ -204,10 +207,7 @@ public final class LinearTimeAudio implements Audio {
       this.reach = (int) Math.ceil(CROSSINGS / scale);
       this.taps = new float[(int) up][2 * reach];
       for (int p = 0; p < up; p++) {
-        for (int k = -reach + 1; k <= reach; k++) {
-          taps[p][k + reach - 1] =
-              (float) (scale * LinearTimeAudio.at(Math.abs(k - (double) p / up) * scale));
-        }
+        Rows.fill(taps[p], (double) p / up, scale);
       }
     }
 
