@@ -12,6 +12,7 @@ import kettlesieve.core.signal.Spectrogram;
 final class CellFrame {
   private final Pair pair;
   private final Ground ground;
+  private final PhasesKept phases;
   private final Covering covering;
   private final Spectrogram sourceSpectrum;
   private final Spectrogram versionSpectrum;
@@ -22,13 +23,15 @@ final class CellFrame {
   private final float gain;
   private int frame;
   private int block;
+  private float lost;
   private float[] source;
   private float[] version;
   private float[] noise;
   private Smoothed smoothed;
 
-  CellFrame(Pair pair, Ground ground, int channel) {
+  CellFrame(Pair pair, Ground ground, int channel, PhasesKept phases) {
     this.pair = pair;
+    this.phases = phases;
     this.ground = ground;
     this.covering = ground.covering(channel);
     this.sourceSpectrum = pair.source().spectrum(channel);
@@ -45,6 +48,7 @@ final class CellFrame {
     frame = t;
     smoothed = null;
     block = pair.timeline().block(t);
+    lost = phases.share(block);
     noise = covering.moveTo(t);
     source = sourceSpectrum.powers(t);
     version = versionSpectrum.powers(t);
@@ -93,6 +97,20 @@ final class CellFrame {
   /** Power of the version in a cell, matched. */
   float version(int bin) {
     return gain * version[bin];
+  }
+
+  /**
+   * Power of the version in a wanted cell, matched, as far as what it lacks is a loss: see {@link
+   * PhasesKept}.
+   */
+  float kept(int bin) {
+    float own = gain * version[bin];
+    return lost == 1 || own >= source[bin] ? own : source[bin] + lost * (own - source[bin]);
+  }
+
+  /** Which share of what is taken away in this frame is a loss. */
+  float lost() {
+    return lost;
   }
 
   /** Powers of the source by bin, not to be changed. */

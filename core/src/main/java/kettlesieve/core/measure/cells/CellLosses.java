@@ -46,7 +46,7 @@ public final class CellLosses implements Gatherer {
       }
       double source = cells.source(k);
       double own = Math.max(LEAST_LEFT * source, source - cells.noise(k));
-      double after = cells.version(k);
+      double after = cells.kept(k);
       before[band][0] += own;
       before[band][1] += after;
       double loss =

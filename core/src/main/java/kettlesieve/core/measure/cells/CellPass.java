@@ -71,8 +71,13 @@ public final class CellPass {
       all.add(rangeGains);
       all.add(roomLosses);
     }
+    // What a clean recording tells to be wanted is no noise.
+    PhasesKept phases =
+        pair.job() == Job.DENOISE && !pair.hasReference()
+            ? PhasesKept.of(pair, ground)
+            : PhasesKept.whole(pair);
     for (int c = 0; c < pair.channels(); c++) {
-      CellFrame cells = new CellFrame(pair, ground, c);
+      CellFrame cells = new CellFrame(pair, ground, c, phases);
       for (int t = pair.firstFrame(); t < pair.endFrame(); t++) {
         if (t % ASKED_EVERY == 0) {
           pair.stop().check();

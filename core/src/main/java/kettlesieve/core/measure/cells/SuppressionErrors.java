@@ -68,7 +68,7 @@ public final class SuppressionErrors implements Gatherer {
         if (off * off > DEVIATIONS * DEVIATIONS * expected) {
           double beyond = Math.abs(off) - DEVIATIONS * Math.sqrt(expected);
           if (off < 0) {
-            under += beyond * beyond;
+            under += cells.lost() * beyond * beyond;
           } else {
             over += beyond * beyond;
           }

@@ -44,7 +44,7 @@ public final class WantedBands implements Gatherer {
         count[t] = new char[bands.count()];
       }
       source[t][band] += cells.source(k);
-      version[t][band] += cells.version(k);
+      version[t][band] += cells.kept(k);
       noise[t][band] += cells.noise(k);
       count[t][band]++;
     }

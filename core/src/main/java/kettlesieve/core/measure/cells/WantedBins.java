@@ -24,7 +24,7 @@ public final class WantedBins implements Gatherer {
     for (int k = 0; k < cells.bins(); k++) {
       if (bands.ofBin(k) >= 0 && cells.wanted(k)) {
         source[block][k] += cells.source(k);
-        version[block][k] += cells.version(k);
+        version[block][k] += cells.kept(k);
         count[k]++;
       }
     }

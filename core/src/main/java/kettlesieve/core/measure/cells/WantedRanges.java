@@ -37,7 +37,7 @@ public final class WantedRanges implements Gatherer {
         version[t] = new float[count.length];
       }
       source[t][range] += cells.source(k);
-      version[t][range] += cells.version(k);
+      version[t][range] += cells.kept(k);
       count[range]++;
     }
   }
