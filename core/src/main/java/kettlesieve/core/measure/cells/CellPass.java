@@ -71,11 +71,7 @@ public final class CellPass {
       all.add(rangeGains);
       all.add(roomLosses);
     }
-    // What a clean recording tells to be wanted is no noise.
-    PhasesKept phases =
-        pair.job() == Job.DENOISE && !pair.hasReference()
-            ? PhasesKept.of(pair, ground)
-            : PhasesKept.whole(pair);
+    PhasesKept phases = pair.shared(PhasesKept.OF);
     for (int c = 0; c < pair.channels(); c++) {
       CellFrame cells = new CellFrame(pair, ground, c, phases);
       for (int t = pair.firstFrame(); t < pair.endFrame(); t++) {

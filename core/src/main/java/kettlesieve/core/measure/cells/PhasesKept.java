@@ -1,11 +1,12 @@
 package kettlesieve.core.measure.cells;
 
 import java.util.Arrays;
+import kettlesieve.core.comparison.Job;
 import kettlesieve.core.match.CellMask;
 import kettlesieve.core.match.Ground;
+import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
-import kettlesieve.core.signal.Framing;
 
 /**
  * Whether what was taken away is a sound of its own. Cells are told to be wanted by the noise of
@@ -14,20 +15,16 @@ import kettlesieve.core.signal.Framing;
  * S = D + N a processor that turns cells down leaves αS, in phase with S; who takes N away leaves D
  * alone, whose phase has nothing to do with that of S where N is the louder one. So in cells that
  * sank by more than 4 dB the cosine of the angle between version and source is averaged, weighted
- * by the version's power within five bins and by the source's to the power 0.25 between them. A
- * constant turn of a frequency (a filter, a delay) is taken off first.
+ * by the version's power within five bins and by the source's to the power 0.25 between them.
  *
  * <p>Over all cells the mean is 0.1 to 0.4 for a clean recording, 0.45 and more for all that turns
  * cells down, hard gating of single ones included (their frames overlap): that tells of what kind
  * the processor is. Only then, and only in blocks whose own wanted cells turned as well, is what
  * they lack no loss: where voice is missing it hung together with the source.
  *
- * <p>Looked at in every eighth frame, or in fewer of a long recording.
+ * <p>Looked at in {@link SampledFrames}.
  */
 final class PhasesKept {
-  private static final int EVERY = 8;
-  private static final int MOST_FRAMES = 600;
-
   /** Bins to each side over which powers are taken. */
   private static final int AROUND = 2;
 
@@ -63,8 +60,13 @@ final class PhasesKept {
     this.shares = shares;
   }
 
+  /** Of a pair in denoise: what a clean recording tells to be wanted is no noise. */
+  static final Analysis<PhasesKept> OF =
+      pair ->
+          pair.job() == Job.DENOISE && !pair.hasReference() ? of(pair, pair.ground()) : whole(pair);
+
   /** Of a version of which nothing is excused. */
-  static PhasesKept whole(Pair pair) {
+  private static PhasesKept whole(Pair pair) {
     double[] shares = new double[pair.timeline().blocks()];
     Arrays.fill(shares, 1);
     return new PhasesKept(shares);
@@ -75,11 +77,12 @@ final class PhasesKept {
    *
    * @param ground that tells the wanted cells
    */
-  static PhasesKept of(Pair pair, Ground ground) throws NotMeasurableException {
+  private static PhasesKept of(Pair pair, Ground ground) throws NotMeasurableException {
     double[][] sums = new double[pair.timeline().blocks()][SUMS];
-    for (int c = 0; c < pair.channels(); c++) {
-      walk(pair, ground.wanted(c), c, sums);
-    }
+    pair.shared(SampledFrames.OF)
+        .each(
+            (channel, frame, x, y) ->
+                add(x, y, ground.wanted(channel), frame, sums[pair.timeline().block(frame)]));
     double[] all = new double[SUMS];
     for (double[] block : sums) {
       for (int i = 0; i < SUMS; i++) {
@@ -104,59 +107,8 @@ final class PhasesKept {
     return Math.max(0, Math.min(1, (x - from) / (to - from)));
   }
 
-  private static void walk(Pair pair, CellMask wanted, int channel, double[][] sums) {
-    Framing framing = pair.framing();
-    int first = pair.firstFrame();
-    int frames = pair.endFrame() - first;
-    int step = Math.max(EVERY, (frames + MOST_FRAMES - 1) / MOST_FRAMES);
-    int count = (frames + step - 1) / step;
-    float[][] source = new float[count][];
-    float[][] version = new float[count][];
-    double[] turnRe = new double[framing.bins()];
-    double[] turnIm = new double[framing.bins()];
-    for (int i = 0; i < count; i++) {
-      if (i % 64 == 0) {
-        pair.stop().check();
-      }
-      float[] x = pair.source().spectrum(channel).coefficients(first + i * step, 1)[0];
-      float[] y = pair.versionSpectrum(channel).coefficients(first + i * step, 1)[0];
-      source[i] = x;
-      version[i] = y;
-      for (int k = 1; k < framing.bins() - 1; k++) {
-        turnRe[k] += (double) y[2 * k] * x[2 * k] + (double) y[2 * k + 1] * x[2 * k + 1];
-        turnIm[k] += (double) y[2 * k + 1] * x[2 * k] - (double) y[2 * k] * x[2 * k + 1];
-      }
-    }
-    for (int k = 0; k < turnRe.length; k++) {
-      double size = Math.max(Math.hypot(turnRe[k], turnIm[k]), 1e-300);
-      turnRe[k] /= size;
-      turnIm[k] /= size;
-    }
-    double gain = pair.version().powerGain();
-    for (int i = 0; i < count; i++) {
-      int frame = first + i * step;
-      frame(
-          source[i],
-          version[i],
-          gain,
-          turnRe,
-          turnIm,
-          wanted,
-          frame,
-          sums[pair.timeline().block(frame)]);
-    }
-  }
-
-  private static void frame(
-      float[] x,
-      float[] y,
-      double gain,
-      double[] turnRe,
-      double[] turnIm,
-      CellMask wanted,
-      int frame,
-      double[] sums) {
-    int last = turnRe.length - 2 - AROUND;
+  private static void add(float[] x, float[] y, CellMask wanted, int frame, double[] sums) {
+    int last = x.length / 2 - 1 - AROUND;
     for (int k = 1 + AROUND; k <= last; k++) {
       double before = 0;
       double after = 0;
@@ -170,11 +122,9 @@ final class PhasesKept {
         double py = yr * yr + yi * yi;
         before += px;
         after += py;
-        double re = yr * xr + yi * xi;
-        double im = yi * xr - yr * xi;
-        along += Math.sqrt(py / (px + 1e-30)) * (re * turnRe[j] + im * turnIm[j]);
+        along += Math.sqrt(py / (px + 1e-30)) * (yr * xr + yi * xi);
       }
-      if (gain * after < SANK * before && gain * after > GONE * before) {
+      if (after < SANK * before && after > GONE * before) {
         double weight = Math.pow(before, LOUDNESS);
         sums[0] += weight * along / after;
         sums[1] += weight;
