@@ -30,8 +30,8 @@ final class PhasesKept {
 
   private static final double SANK = 0.4;
 
-  /** What is gone but for rounding has no phase. */
-  private static final double GONE = 1e-5;
+  /** What is as good as gone, 40 dB under what was there, left nothing that could have a phase. */
+  private static final double GONE = 1e-4;
 
   private static final double LOUDNESS = 0.25;
 
@@ -124,14 +124,19 @@ final class PhasesKept {
         after += py;
         along += Math.sqrt(py / (px + 1e-30)) * (yr * xr + yi * xi);
       }
-      if (after < SANK * before && after > GONE * before) {
-        double weight = Math.pow(before, LOUDNESS);
-        sums[0] += weight * along / after;
+      if (after >= SANK * before) {
+        continue;
+      }
+      double weight = Math.pow(before, LOUDNESS);
+      boolean gone = after <= GONE * before;
+      double cosine = gone ? 1 : along / after;
+      if (!gone) {
+        sums[0] += weight * cosine;
         sums[1] += weight;
-        if (wanted.has(frame, k)) {
-          sums[2] += weight * along / after;
-          sums[3] += weight;
-        }
+      }
+      if (wanted.has(frame, k)) {
+        sums[2] += weight * cosine;
+        sums[3] += weight;
       }
     }
   }
