@@ -30,8 +30,8 @@ final class PhasesKept {
 
   private static final double SANK = 0.4;
 
-  /** What is as good as gone, 40 dB under what was there, left nothing that could have a phase. */
-  private static final double GONE = 1e-4;
+  /** What is as good as gone, 50 dB under what was there, left nothing that could have a phase. */
+  private static final double GONE = 1e-5;
 
   private static final double LOUDNESS = 0.25;
 
