@@ -28,11 +28,11 @@ public final class VoiceDistortion implements PairMeasure {
           "How much the voice itself was changed where it clearly stands above the noise: how far"
               + " the change lies under it. Under −30 dB hardly any; from −15 dB on the voice"
               + " sounds processed.",
-          "Gain of third-octaves of frames that stand 10 dB over the noise, as |V|²/Re(V·S*), in"
-              + " which noise that was taken away does not count; squared difference from its median"
-              + " in the band, less what chance explains (N/(2·n·D) over n bins), in dB, held between"
-              + " −35 and −6; mean, weighted by power to the power 0.25; some 600 frames of a channel. Where what"
-              + " was taken has phases of its own it is no change.",
+          "Gain of third-octaves of frames that stand 10 dB over the noise, read as V·V* over Re(V·S*),"
+              + " in which noise that was taken away does not count; squared difference from its median"
+              + " in the band, less what chance explains (N/(2·n·D) over n bins), averaged over 0.3 s, in"
+              + " dB, held between −35 and −6; mean, weighted by power to the power 0.25; some 600 frames"
+              + " of a channel. Where what was taken has phases of its own it is no change.",
           "Kettle Sieve's own definition.");
 
   @Override

@@ -1,0 +1,113 @@
+package kettlesieve.core.measure.cells;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+import kettlesieve.core.Sounds;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.MatchOverride;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.Taken;
+import kettlesieve.core.score.Card;
+import kettlesieve.core.score.Scoring;
+import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Fft;
+import kettlesieve.core.signal.Windows;
+import kettlesieve.core.work.Assessment;
+import org.junit.jupiter.api.Test;
+
+/**
+ * Speech under voices that come and go: their loud moments pass for wanted, and only the phases
+ * tell the clean recording, which lacks them, from a version that was turned down as far.
+ */
+class PhasesKeptTest {
+  private static final int RATE = 16_000;
+  private static final float[] SPEECH = Sounds.speech16();
+  private static final float[] BABBLE = babble();
+  private static final float[] SOURCE =
+      Sounds.mix(SPEECH, BABBLE, Sounds.noiseFactor(SPEECH, BABBLE, 3));
+  private static final Set<String> LOST =
+      Set.of("detail-loss", "voice-loss", "dropouts", "over-suppression", "bandwidth");
+
+  /** Four of the same voice, backwards and at other places. */
+  private static float[] babble() {
+    float[] sum = new float[SPEECH.length];
+    for (int voice = 1; voice <= 4; voice++) {
+      int shift = voice * 37_123;
+      for (int i = 0; i < sum.length; i++) {
+        sum[i] += SPEECH[(2 * sum.length - 1 - i + shift) % sum.length];
+      }
+    }
+    return sum;
+  }
+
+  /** The clean recording's amplitudes with the phases of the source. */
+  private static float[] turnedDown(float[] wanted) {
+    int length = 512;
+    int hop = length / 4;
+    float[] window = Windows.hann(length);
+    float[] made = new float[SOURCE.length];
+    for (int at = 0; at + length <= made.length; at += hop) {
+      float[] s = new float[length];
+      float[] d = new float[length];
+      for (int i = 0; i < length; i++) {
+        s[i] = SOURCE[at + i] * window[i];
+        d[i] = wanted[at + i] * window[i];
+      }
+      Fft.forward(s);
+      Fft.forward(d);
+      for (int k = 1; k < length / 2; k++) {
+        double gain =
+            Math.hypot(d[2 * k], d[2 * k + 1]) / (Math.hypot(s[2 * k], s[2 * k + 1]) + 1e-9);
+        s[2 * k] *= (float) Math.min(1, gain);
+        s[2 * k + 1] *= (float) Math.min(1, gain);
+      }
+      s[0] = 0;
+      s[1] = 0;
+      Fft.inverse(s);
+      for (int i = 0; i < length; i++) {
+        made[at + i] += s[i] * window[i] / 1.5f;
+      }
+    }
+    return made;
+  }
+
+  private static Taken taken(float[] version) throws Exception {
+    Assessment assessment = Assessment.of(Audio.of(RATE, SOURCE), null, null, null);
+    return assessment.measure(assessment.match(Audio.of(RATE, version), MatchOverride.NONE), LOST);
+  }
+
+  private static double lost(Taken taken) {
+    Scoring scoring = Scoring.shipped();
+    return Card.of(taken.readings(), scoring, scoring.profileOrDefault(null), Job.DENOISE)
+        .axes()
+        .get(Axis.LOST)
+        .value();
+  }
+
+  private static String text(Taken taken) {
+    Map<String, Double> values =
+        taken.readings().stream().collect(Collectors.toMap(Reading::measure, Reading::value));
+    return values.toString();
+  }
+
+  @Test
+  void voicesThatWereTakenAwayAreNoLoss() throws Exception {
+    Taken clean = taken(SPEECH);
+    Taken down = taken(turnedDown(SPEECH));
+    // Without the phases both read 31.
+    assertThat(lost(down)).as(text(down)).isLessThan(40);
+    assertThat(lost(clean)).as(text(clean)).isGreaterThan(lost(down) + 30);
+  }
+
+  /** Who lets passages of the voice go as well has lost them. */
+  @Test
+  void whatIsMissingOfTheCleanRecordingIsStillSeen() throws Exception {
+    float[] dull = Sounds.lowPass(SPEECH, RATE, 2500);
+    Taken low = taken(dull);
+    assertThat(lost(low)).as(text(low)).isLessThan(85);
+  }
+}
