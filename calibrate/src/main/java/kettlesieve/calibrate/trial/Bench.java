@@ -17,6 +17,8 @@ import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Measures;
+import kettlesieve.core.measure.NotMeasured;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Taken;
 import kettlesieve.core.score.Card;
@@ -84,8 +86,15 @@ public final class Bench {
       for (Assessment half : halves) {
         parts.add(half.measure(half.match(version, MatchOverride.NONE)));
       }
-      measured.add(
-          new Measured(maker, whole.measure(whole.match(version, MatchOverride.NONE)), parts));
+      Taken taken = whole.measure(whole.match(version, MatchOverride.NONE));
+      // A table without it would look as if it had been measured and told nothing.
+      for (NotMeasured not : taken.notMeasured()) {
+        if (not.reason().equals(Measures.BROKE_DOWN)) {
+          throw new CalibrationException(
+              scene.id() + ", " + maker.id() + ": " + not.measure() + " broke down");
+        }
+      }
+      measured.add(new Measured(maker, taken, parts));
     }
     Scoring scoring = Scoring.shipped();
     List<Card> cards =

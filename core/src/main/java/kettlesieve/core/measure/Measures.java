@@ -13,6 +13,9 @@ import org.slf4j.LoggerFactory;
 
 /** All measures that are on the class path. */
 public final class Measures {
+  /** Why there is no reading where a measure failed by a fault of its own. */
+  public static final String BROKE_DOWN = "this measure broke down; the log says more";
+
   private static final Logger LOG = LoggerFactory.getLogger(Measures.class);
   private static final List<Measure> ALL =
       ServiceLoader.load(Measure.class).stream().map(ServiceLoader.Provider::get).toList();
@@ -87,8 +90,7 @@ public final class Measures {
         throw e;
       } catch (RuntimeException e) {
         LOG.error("measure {} broke down", declaration.id(), e);
-        missing.add(
-            new NotMeasured(declaration.id(), "this measure broke down; the log says more"));
+        missing.add(new NotMeasured(declaration.id(), BROKE_DOWN));
       }
     }
     return new Taken(readings, missing);
