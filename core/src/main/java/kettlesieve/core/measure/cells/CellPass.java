@@ -71,7 +71,7 @@ public final class CellPass {
       all.add(rangeGains);
       all.add(roomLosses);
     }
-    PhasesKept phases = pair.shared(PhasesKept.OF);
+    PhasesKept phases = PhasesKept.of(pair);
     for (int c = 0; c < pair.channels(); c++) {
       CellFrame cells = new CellFrame(pair, ground, c, phases);
       for (int t = pair.firstFrame(); t < pair.endFrame(); t++) {

@@ -3,8 +3,6 @@ package kettlesieve.core.measure.cells;
 import java.util.Arrays;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.match.CellMask;
-import kettlesieve.core.match.Ground;
-import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 
@@ -22,7 +20,7 @@ import kettlesieve.core.measure.Pair;
  * the processor is. Only then, and only in blocks whose own wanted cells turned as well, is what
  * they lack no loss: where voice is missing it hung together with the source.
  *
- * <p>Looked at in {@link SampledFrames}.
+ * <p>Looked at in the frames of a {@link PhasePass}.
  */
 final class PhasesKept {
   /** Bins to each side over which powers are taken. */
@@ -32,8 +30,6 @@ final class PhasesKept {
 
   /** What is as good as gone, 50 dB under what was there, left nothing that could have a phase. */
   private static final double GONE = 1e-5;
-
-  private static final double LOUDNESS = 0.25;
 
   /**
    * Mean cosine over all cells: up to the first a sound of its own was taken, from the other on
@@ -54,52 +50,43 @@ final class PhasesKept {
   /** What is summed of a block: cosines and weights of all cells, and of the wanted ones. */
   private static final int SUMS = 4;
 
+  private final Pair pair;
   private final double[] shares;
+  private final double[][] sums;
+  private final double[][] cells = new double[3][];
 
-  private PhasesKept(double[] shares) {
-    this.shares = shares;
-  }
-
-  /** Of a pair in denoise: what a clean recording tells to be wanted is no noise. */
-  static final Analysis<PhasesKept> OF =
-      pair ->
-          pair.job() == Job.DENOISE && !pair.hasReference() ? of(pair, pair.ground()) : whole(pair);
-
-  /** Of a version of which nothing is excused. */
-  private static PhasesKept whole(Pair pair) {
-    double[] shares = new double[pair.timeline().blocks()];
+  /** Of which nothing is excused as long as nothing was found. */
+  PhasesKept(Pair pair) {
+    this.pair = pair;
+    this.shares = new double[pair.timeline().blocks()];
+    this.sums = new double[shares.length][SUMS];
     Arrays.fill(shares, 1);
-    return new PhasesKept(shares);
   }
 
-  /**
-   * Of a version beside its source.
-   *
-   * @param ground that tells the wanted cells
-   */
-  private static PhasesKept of(Pair pair, Ground ground) throws NotMeasurableException {
-    double[][] sums = new double[pair.timeline().blocks()][SUMS];
-    pair.shared(SampledFrames.OF)
-        .each(
-            (channel, frame, x, y) ->
-                add(x, y, ground.wanted(channel), frame, sums[pair.timeline().block(frame)]));
+  /** Of a pair. In denoise only: and what a clean recording tells to be wanted is no noise. */
+  static PhasesKept of(Pair pair) throws NotMeasurableException {
+    return pair.job() == Job.DENOISE && !pair.hasReference()
+        ? pair.shared(PhasePass.OF).kept()
+        : new PhasesKept(pair);
+  }
+
+  /** After the last frame. */
+  void finish() {
     double[] all = new double[SUMS];
     for (double[] block : sums) {
       for (int i = 0; i < SUMS; i++) {
         all[i] += block[i];
       }
     }
-    PhasesKept kept = whole(pair);
     double apart = all[1] > 0 ? 1 - between(all[0] / all[1], APART, TOGETHER) : 0;
-    if (apart == 0 || !(all[3] > 0)) {
-      return kept;
+    if (apart == 0 || pair.hasReference() || !(all[3] > 0)) {
+      return;
     }
     double belief = BELIEVED / sums.length;
     for (int b = 0; b < sums.length; b++) {
       double cosine = (sums[b][2] + belief * all[2]) / (sums[b][3] + belief * all[3]);
-      kept.shares[b] = 1 - apart * (1 - between(cosine, BLOCK_APART, BLOCK_TOGETHER));
+      shares[b] = 1 - apart * (1 - between(cosine, BLOCK_APART, BLOCK_TOGETHER));
     }
-    return kept;
   }
 
   /** 0 up to one value, 1 from the other on. */
@@ -107,36 +94,49 @@ final class PhasesKept {
     return Math.max(0, Math.min(1, (x - from) / (to - from)));
   }
 
-  private static void add(float[] x, float[] y, CellMask wanted, int frame, double[] sums) {
-    int last = x.length / 2 - 1 - AROUND;
-    for (int k = 1 + AROUND; k <= last; k++) {
+  /**
+   * A frame of one channel.
+   *
+   * @param x real and imaginary parts of the source by bin, as {@link
+   *     kettlesieve.core.signal.Spectrogram#coefficients} gives them
+   * @param y the same of the version, matched and turned to the source
+   */
+  void add(float[] x, float[] y, CellMask wanted, int frame) {
+    double[] into = sums[pair.timeline().block(frame)];
+    int bins = x.length / 2;
+    if (cells[0] == null) {
+      Arrays.setAll(cells, i -> new double[bins]);
+    }
+    for (int k = 1; k < bins; k++) {
+      double px = (double) x[2 * k] * x[2 * k] + (double) x[2 * k + 1] * x[2 * k + 1];
+      double py = (double) y[2 * k] * y[2 * k] + (double) y[2 * k + 1] * y[2 * k + 1];
+      double re = (double) y[2 * k] * x[2 * k] + (double) y[2 * k + 1] * x[2 * k + 1];
+      cells[0][k] = px;
+      cells[1][k] = py;
+      cells[2][k] = Math.sqrt(py / (px + 1e-30)) * re;
+    }
+    for (int k = 1 + AROUND; k < bins - AROUND; k++) {
       double before = 0;
       double after = 0;
       double along = 0;
       for (int j = k - AROUND; j <= k + AROUND; j++) {
-        double xr = x[2 * j];
-        double xi = x[2 * j + 1];
-        double yr = y[2 * j];
-        double yi = y[2 * j + 1];
-        double px = xr * xr + xi * xi;
-        double py = yr * yr + yi * yi;
-        before += px;
-        after += py;
-        along += Math.sqrt(py / (px + 1e-30)) * (yr * xr + yi * xi);
+        before += cells[0][j];
+        after += cells[1][j];
+        along += cells[2][j];
       }
       if (after >= SANK * before) {
         continue;
       }
-      double weight = Math.pow(before, LOUDNESS);
+      double weight = Math.sqrt(Math.sqrt(before));
       boolean gone = after <= GONE * before;
       double cosine = gone ? 1 : along / after;
       if (!gone) {
-        sums[0] += weight * cosine;
-        sums[1] += weight;
+        into[0] += weight * cosine;
+        into[1] += weight;
       }
       if (wanted.has(frame, k)) {
-        sums[2] += weight * cosine;
-        sums[3] += weight;
+        into[2] += weight * cosine;
+        into[3] += weight;
       }
     }
   }

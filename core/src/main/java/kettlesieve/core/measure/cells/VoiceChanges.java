@@ -1,10 +1,7 @@
 package kettlesieve.core.measure.cells;
 
-import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.IntStream;
-import kettlesieve.core.match.Covering;
-import kettlesieve.core.match.Ground;
 import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
@@ -47,27 +44,16 @@ public final class VoiceChanges {
   private int count;
 
   /** What was read of the bands of a frame. */
-  private record Row(int frame, float[] gains, float[] weights, float[] chances) {}
+  record Row(int frame, float[] gains, float[] weights, float[] chances) {}
 
   private VoiceChanges(Pair pair) throws NotMeasurableException {
     this.pair = pair;
     this.sums = new double[pair.timeline().blocks()];
     this.weights = new double[sums.length];
     this.places = new PlaceGrid(pair.timeline(), pair.bands().count());
-    Ground ground = pair.ground();
-    Covering[] noises = new Covering[pair.channels()];
-    for (int c = 0; c < noises.length; c++) {
-      noises[c] = ground.covering(c);
-    }
-    List<Row> rows = new ArrayList<>();
-    pair.shared(SampledFrames.OF)
-        .each(
-            (channel, frame, x, y) -> {
-              if (ground.active(frame)) {
-                rows.add(row(frame, x, y, noises[channel].moveTo(frame)));
-              }
-            });
-    PhasesKept phases = pair.shared(PhasesKept.OF);
+    PhasePass pass = pair.shared(PhasePass.OF);
+    List<Row> rows = pass.rows();
+    PhasesKept phases = pass.kept();
     double usual = median(rows, -1, 1);
     for (int b = 0; b < pair.bands().count(); b++) {
       gather(rows, b, median(rows, b, usual), phases);
@@ -101,7 +87,8 @@ public final class VoiceChanges {
     }
   }
 
-  private Row row(int frame, float[] x, float[] y, float[] noise) {
+  /** Reads a frame of one channel: see {@link PhasesKept#add}. */
+  static Row row(Pair pair, int frame, float[] x, float[] y, float[] noise) {
     ThirdOctaveBands bands = pair.bands();
     Row row =
         new Row(
