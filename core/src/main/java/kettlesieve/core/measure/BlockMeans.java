@@ -15,9 +15,18 @@ public final class BlockMeans {
 
   /** Adds a value of a frame. */
   public void add(int frame, double value) {
-    int block = pair.timeline().block(frame);
-    sums[block] += value;
-    counts[block]++;
+    add(frame, value, 1);
+  }
+
+  /** Adds a value of a frame that counts so much. */
+  public void add(int frame, double value, double weight) {
+    addSum(pair.timeline().block(frame), weight * value, weight);
+  }
+
+  /** Adds what was summed of a block: values times weights, and weights. */
+  public void addSum(int block, double sum, double weight) {
+    sums[block] += sum;
+    counts[block] += weight;
   }
 
   /** Whether nothing was added. */

@@ -10,9 +10,10 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.signal.Framing;
 
 /**
- * One walk over spectra with phases, source beside version, of some 600 frames of a channel, evenly
- * over the recording: what is an average over it needs no more. A constant turn of a frequency (a
- * filter, a delay) is taken off the version first. The spectra themselves are not kept.
+ * One walk over spectra with phases, source beside version, of at most 600 frames of a channel,
+ * evenly over the recording: what is an average over it needs no more. A constant turn of a
+ * frequency (a filter, a delay) is taken off the version first. The spectra themselves are not
+ * kept.
  */
 final class PhasePass {
   /** Of a pair in denoise. */

@@ -3,6 +3,8 @@ package kettlesieve.core.measure.cells;
 import java.util.List;
 import java.util.stream.IntStream;
 import kettlesieve.core.measure.Analysis;
+import kettlesieve.core.measure.BlockMeans;
+import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
@@ -38,8 +40,7 @@ public final class VoiceChanges {
   private static final int FEWEST_OF_A_BAND = 8;
 
   private final Pair pair;
-  private final double[] sums;
-  private final double[] weights;
+  private final BlockMeans means;
   private final PlaceGrid places;
   private int count;
 
@@ -48,8 +49,7 @@ public final class VoiceChanges {
 
   private VoiceChanges(Pair pair) throws NotMeasurableException {
     this.pair = pair;
-    this.sums = new double[pair.timeline().blocks()];
-    this.weights = new double[sums.length];
+    this.means = new BlockMeans(pair);
     this.places = new PlaceGrid(pair.timeline(), pair.bands().count());
     PhasePass pass = pair.shared(PhasePass.OF);
     List<Row> rows = pass.rows();
@@ -141,11 +141,9 @@ public final class VoiceChanges {
 
   private void add(int frame, int band, double power, double weight, PhasesKept phases) {
     double db = Math.max(LEAST_DB, Math.min(MOST_DB, 10 * Math.log10(Math.max(1e-9, power))));
-    int block = pair.timeline().block(frame);
     // What was taken with phases of its own is no change of the voice.
-    double change = LEAST_DB + phases.share(block) * (db - LEAST_DB);
-    sums[block] += weight * change;
-    weights[block] += weight;
+    double change = LEAST_DB + phases.share(pair.timeline().block(frame)) * (db - LEAST_DB);
+    means.add(frame, change, weight);
     places.add(frame, band, change, weight);
   }
 
@@ -155,14 +153,8 @@ public final class VoiceChanges {
   }
 
   /** Mean change, dB, −35 to −6; NaN where nothing was judged. */
-  public double meanDb(int[] blocks) {
-    double sum = 0;
-    double all = 0;
-    for (int i = 0; i < blocks.length; i++) {
-      sum += blocks[i] * sums[i];
-      all += blocks[i] * weights[i];
-    }
-    return all > 0 ? sum / all : Double.NaN;
+  public Estimate mean() {
+    return means.estimate();
   }
 
   /** Where it was changed, dB. */

@@ -4,6 +4,7 @@ import com.google.auto.service.AutoService;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BandSpectrum;
+import kettlesieve.core.measure.BlockMeans;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
@@ -69,17 +70,15 @@ public final class DetailLoss implements PairMeasure {
       throw new NotMeasurableException("too little of the voice stands above the noise");
     }
     int blocks = pair.timeline().blocks();
-    double[] losses = new double[blocks];
-    double[] weights = new double[blocks];
+    BlockMeans means = new BlockMeans(pair);
     for (int band = 0; band < pair.bands().count(); band++) {
       double usual = cells.usualDb(band);
       for (int block = 0; block < blocks && !Double.isNaN(usual); block++) {
-        losses[block] += cells.over(band, block, usual + DEAD_ZONE_DB);
-        weights[block] += cells.weight(band, block);
+        means.addSum(
+            block, cells.over(band, block, usual + DEAD_ZONE_DB), cells.weight(band, block));
       }
     }
-    Estimate estimate = pair.bootstrap().estimate(w -> mean(losses, weights, w));
-    return reading(estimate, cells.places(), 2);
+    return reading(means.estimate(), cells.places(), 2);
   }
 
   private static Reading reading(Estimate estimate, PlaceGrid places, double from) {
@@ -87,15 +86,5 @@ public final class DetailLoss implements PairMeasure {
         .withTrace(places.trace())
         .withSpectrum(new BandSpectrum(places.hz(), places.perBand(), new double[0]))
         .withSpots(places.spots(true, Math.max(from, 2 * estimate.value()), 1e-9));
-  }
-
-  private static double mean(double[] losses, double[] weights, int[] blocks) {
-    double sum = 0;
-    double all = 0;
-    for (int i = 0; i < blocks.length; i++) {
-      sum += blocks[i] * losses[i];
-      all += blocks[i] * weights[i];
-    }
-    return all > 0 ? sum / all : Double.NaN;
   }
 }

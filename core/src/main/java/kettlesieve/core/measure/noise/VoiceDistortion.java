@@ -31,7 +31,7 @@ public final class VoiceDistortion implements PairMeasure {
           "Gain of third-octaves of frames that stand 10 dB over the noise, read as V·V* over Re(V·S*),"
               + " in which noise that was taken away does not count; squared difference from its median"
               + " in the band, less what chance explains (N/(2·n·D) over n bins), averaged over 0.3 s, in"
-              + " dB, held between −35 and −6; mean, weighted by power to the power 0.25; some 600 frames"
+              + " dB, held between −35 and −6; mean, weighted by power to the power 0.25; at most 600 frames"
               + " of a channel. Where what was taken has phases of its own it is no change.",
           "Kettle Sieve's own definition.");
 
@@ -47,7 +47,7 @@ public final class VoiceDistortion implements PairMeasure {
       throw new NotMeasurableException("too little of the voice stands 10 dB above the noise");
     }
     PlaceGrid places = changes.places();
-    return Reading.of(DECLARATION.id(), pair.bootstrap().estimate(changes::meanDb))
+    return Reading.of(DECLARATION.id(), changes.mean())
         .withTrace(places.trace())
         .withSpectrum(new BandSpectrum(places.hz(), places.perBand(), new double[0]))
         .withSpots(places.spots(true, NOTABLE_DB, 1e-9));
