@@ -5,90 +5,28 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
 import java.util.List;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import java.util.concurrent.TimeUnit;
-import java.util.function.BooleanSupplier;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFileException;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
-import kettlesieve.core.listen.SimulatedOut;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.signal.Progress;
-import kettlesieve.core.work.ResultStore;
 import kettlesieve.demo.KeepersLog;
-import org.awaitility.Awaitility;
-import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 
-/** The workspace without a window; a single thread stands for the interface's. */
-class WorkspaceTest {
-  private static final Path KEPT = Path.of(System.getProperty("kettle.kept", "target/kept"));
-  private static final Path demo = KEPT.resolve("demos");
-  @TempDir Path folder;
-
-  private ExecutorService ui;
-  private Workspace workspace;
-
+/** The workspace without a window. */
+class WorkspaceTest extends WorkspaceFixture {
   @BeforeAll
   static void makeDemo() throws Exception {
-    KeepersLog.make(demo, Progress.SILENT);
-  }
-
-  @BeforeEach
-  void setUp() {
-    ui = Executors.newSingleThreadExecutor();
-    workspace = create();
-  }
-
-  private Workspace create() {
-    return new Workspace(
-        ui::execute,
-        new MediaReader(KEPT.resolve("decoded")),
-        () -> new SimulatedOut(true),
-        new ResultStore(KEPT.resolve("results")),
-        folder.resolve("state"));
-  }
-
-  @AfterEach
-  void tearDown() throws Exception {
-    workspace.close();
-    ui.shutdown();
-    assertThat(ui.awaitTermination(5, TimeUnit.SECONDS)).isTrue();
-  }
-
-  /** Does something where the interface would, and waits for it. */
-  private void onUi(ThrowingRunnable action) {
-    try {
-      ui.submit(
-              () -> {
-                action.run();
-                return null;
-              })
-          .get(20, TimeUnit.SECONDS);
-    } catch (Exception e) {
-      throw new AssertionError(e);
-    }
-  }
-
-  private interface ThrowingRunnable {
-    void run() throws Exception;
-  }
-
-  private static void await(BooleanSupplier condition) {
-    Awaitility.await().atMost(Duration.ofSeconds(60)).until(condition::getAsBoolean);
+    KeepersLog.make(demos, Progress.SILENT);
   }
 
   private static Path file(String name) {
-    return demo.resolve("keepers-log-" + name);
+    return demos.resolve("keepers-log-" + name);
   }
 
   private void bringIn() {
@@ -100,14 +38,6 @@ class WorkspaceTest {
                     file("plain-subtraction-60.wav"),
                     file("smoothed-wiener-90.wav"))));
     awaitSheet(2);
-  }
-
-  private void awaitSheet(int entries) {
-    await(
-        () ->
-            workspace.sheetProperty().get() != null
-                && workspace.sheetProperty().get().entries().size() == entries
-                && !workspace.busyProperty().get());
   }
 
   @Test
