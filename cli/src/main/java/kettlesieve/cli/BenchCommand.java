@@ -14,7 +14,6 @@ import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
-import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFile;
@@ -178,26 +177,20 @@ final class BenchCommand implements Callable<Integer> {
       truth.add(noise(s, null));
       made.add(noise(10 + s, truth.get(s)));
     }
-    double[] error = new double[1];
-    for (boolean images : new boolean[] {false, true}) {
-      UnaryOperator<Audio> form = images ? UnaryOperator.identity() : Audio::downmix;
-      List<Audio> sources = truth.stream().map(form).toList();
-      BssEval evaluation = images ? BssEval.ofImages(sources) : BssEval.ofSources(sources);
-      List<BssEval.Judged> judged = new ArrayList<>();
-      for (int s = 0; s < 4; s++) {
-        Audio stem = form.apply(made.get(s));
-        for (int c = 0; c < stem.channels(); c++) {
-          judged.add(new BssEval.Judged(stem, c, s));
-        }
-      }
-      evaluation.split(
-          judged,
-          (e, from, estimate, target, all, length) -> {
-            for (int i = 0; i < length; i++) {
-              error[0] += (estimate[i] - all[i]) * (double) (estimate[i] - all[i]);
-            }
-          });
+    List<BssEval.Judged> judged = new ArrayList<>();
+    for (Audio stem : made) {
+      judged.add(new BssEval.Judged(stem, judged.size()));
     }
+    double[] errors = new double[judged.size()];
+    new BssEval(truth, BssEval.Form.values())
+        .split(
+            judged,
+            (form, e, block) -> {
+              for (int i = 0; i < block.length(); i++) {
+                double error = block.estimate()[i] - block.all()[i];
+                errors[e] += error * error;
+              }
+            });
   }
 
   private static Audio noise(int seed, Audio under) {
@@ -229,9 +222,7 @@ final class BenchCommand implements Callable<Integer> {
     List<Measure> measures = Scoring.shipped().measures(Job.STEMS);
     each(
         List.copyOf(matched.keySet()),
-        id ->
-            assessment.measureStems(
-                matched.get(id), cells.get(id), Map.of(), measures, Stop.NEVER));
+        id -> assessment.measureStems(matched.get(id), cells.get(id), measures, Stop.NEVER));
   }
 
   private void stems(Path demo, MediaReader reader, LongRecordings recordings) throws Exception {

@@ -125,7 +125,7 @@ public final class StemBench {
             taken.put(
                 id,
                 assessment.measureStems(
-                    m, cells.get(id), truth, Scoring.shipped().measures(Job.STEMS), Stop.NEVER)));
+                    m, cells.get(id), Scoring.shipped().measures(Job.STEMS), Stop.NEVER)));
     return taken;
   }
 }

@@ -23,14 +23,15 @@ public record StemTruth(double sdr, double sir) {
           }
         });
     double[] energy = new double[3];
-    BssEval.ofSources(sources)
+    new BssEval(sources, BssEval.Form.SOURCES)
         .split(
-            List.of(new BssEval.Judged(stem.downmix(), 0, 0)),
-            (judged, from, estimate, target, all, length) -> {
-              for (int i = 0; i < length; i++) {
-                energy[0] += (double) target[i] * target[i];
-                energy[1] += Math.pow((double) all[i] - target[i], 2);
-                energy[2] += Math.pow((double) estimate[i] - target[i], 2);
+            List.of(new BssEval.Judged(stem.downmix(), 0)),
+            (form, judged, block) -> {
+              for (int i = 0; i < block.length(); i++) {
+                double target = block.target()[i];
+                energy[0] += target * target;
+                energy[1] += Math.pow(block.all()[i] - target, 2);
+                energy[2] += Math.pow(block.estimate()[i] - target, 2);
               }
             });
     return new StemTruth(

@@ -10,9 +10,11 @@ import kettlesieve.core.signal.Fft;
  * Finds delay, drift and polarity of a version against the source.
  *
  * <ol>
+ *   <li>Where phases agree that it was not moved by as much as a sample, nothing is sought, and the
+ *       last but one follows.
  *   <li>Generalised cross-correlation with phase transform (Knapp &amp; Carter, IEEE Trans. ASSP
  *       24, 1976) over up to four segments of the excerpt, ±2 s: delay and polarity.
- *   <li>Unless the phases of the third step are at one already: the same in each segment alone, and
+ *   <li>Unless the phases of the next step are at one already: the same in each segment alone, and
  *       a straight line through the delays (Theil 1950, Sen 1968): drift.
  *   <li>Below a sample: the slope of the cross-spectrum's phase, each bin weighted by its coherence
  *       (the maximum-likelihood weight of the same paper), in blocks, and again a line. This is
@@ -34,6 +36,18 @@ final class Aligner {
 
   /** Blocks whose delays lie so near a line, in samples, leave no doubt of it. */
   private static final double CLEAR_SCATTER = 0.2;
+
+  /** A version that was not moved. */
+  private static final Alignment IN_PLACE = new Alignment(0, 0, 1, 0);
+
+  /** Samples of the segments in which it is seen that one was not, and how many there are. */
+  private static final int LOOK = 1 << 15;
+
+  private static final int MOST_LOOKS = 8;
+  private static final double IN_PLACE_COSINE = 0.75;
+
+  /** A segment of which fewer bins sound, by their share, tells nothing. */
+  private static final double LEAST_SOUNDING = 0.1;
 
   private final Segments segments;
   private final Audio source;
@@ -69,6 +83,12 @@ final class Aligner {
   }
 
   private Alignment search(long around) {
+    if (around == 0 && inPlace()) {
+      PhaseSlope.Line left = left(IN_PLACE);
+      if (clear(left)) {
+        return withConfidence(settled(finely(IN_PLACE, left)));
+      }
+    }
     float[] correlation = correlate(around);
     int peak = 0;
     for (int i = 1; i < correlation.length; i++) {
@@ -86,12 +106,44 @@ final class Aligner {
       left = drifting == rough ? left : left(drifting);
       rough = drifting;
     }
+    return withConfidence(settled(finely(rough, left)));
+  }
+
+  private Alignment finely(Alignment rough, PhaseSlope.Line left) {
     Alignment fine = moved(rough, left);
     double moved = Math.abs(fine.delaySamples() - rough.delaySamples());
-    if (moved > SNAP_SAMPLES || fine.driftPpm() != rough.driftPpm()) {
-      fine = refine(fine);
+    return moved > SNAP_SAMPLES || fine.driftPpm() != rough.driftPpm() ? refine(fine) : fine;
+  }
+
+  /**
+   * Whether a version lies where the source does, as most do: the cosines of the phases between
+   * them, over all bins that sound, come near one. No other lag can reach as much then, so there is
+   * none to be sought.
+   */
+  private boolean inPlace() {
+    int count = (int) Math.min(MOST_LOOKS, (to - from) / LOOK);
+    int sounding = 0;
+    for (int s = 0; s < count; s++) {
+      long start = count == 1 ? from : from + (to - from - LOOK) * s / (count - 1);
+      float[] x = segments.spectrum(start, LOOK, LOOK);
+      float[] y = version.samples(0, start, LOOK);
+      Fft.forward(y);
+      double[] sums = new double[2];
+      whitened(
+          x,
+          y,
+          (k, re, im) -> {
+            sums[0] += re;
+            sums[1] += Math.sqrt(re * re + im * im);
+          });
+      if (sums[1] > LEAST_SOUNDING * LOOK / 2) {
+        sounding++;
+        if (sums[0] < IN_PLACE_COSINE * sums[1]) {
+          return false;
+        }
+      }
     }
-    return withConfidence(settled(fine));
+    return sounding > 0 && 2 * sounding >= count;
   }
 
   /** The segments' correlations, summed, at lags from −2 s to +2 s around a delay. */
@@ -176,6 +228,22 @@ final class Aligner {
     float[] x = segments.spectrum(start, (int) Math.min(length, to - start), size);
     float[] y = version.samples(0, start + around - reach, size);
     Fft.forward(y);
+    whitened(
+        x,
+        y,
+        (k, re, im) -> {
+          sum[2 * k] += re;
+          sum[2 * k + 1] += im;
+        });
+  }
+
+  /** Told of the cross-spectrum of a bin, brought to a magnitude of one or, where soft, less. */
+  private interface Bin {
+    void at(int k, float re, float im);
+  }
+
+  private void whitened(float[] x, float[] y, Bin bin) {
+    int size = x.length;
     double mean = 0;
     for (int k = 1; k < size / 2; k++) {
       mean += crossMagnitude(x, y, k);
@@ -187,8 +255,7 @@ final class Aligner {
       float re = y[2 * k] * x[2 * k] + y[2 * k + 1] * x[2 * k + 1];
       float im = y[2 * k + 1] * x[2 * k] - y[2 * k] * x[2 * k + 1];
       float weight = 1 / ((float) Math.sqrt(re * re + im * im) + floor);
-      sum[2 * k] += re * weight;
-      sum[2 * k + 1] += im * weight;
+      bin.at(k, re * weight, im * weight);
     }
   }
 

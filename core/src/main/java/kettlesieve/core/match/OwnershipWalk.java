@@ -77,14 +77,14 @@ final class OwnershipWalk {
     this.count = count;
     int bins = plan.framing().bins();
     int views = plan.views().size();
-    mixture = coefficients(plan.mix());
+    mixture = Spectrogram.coefficients(plan.mix(), first, count);
     stems = new float[views][][][][];
     powers = new float[views][][];
     for (int u = 0; u < views; u++) {
       List<List<Spectrogram>> spectra = plan.views().get(u).spectra();
       stems[u] = new float[spectra.size()][][][];
       for (int r = 0; r < spectra.size(); r++) {
-        stems[u][r] = coefficients(spectra.get(r));
+        stems[u][r] = Spectrogram.coefficients(spectra.get(r), first, count);
       }
       powers[u] = new float[spectra.size()][bins];
     }
@@ -108,14 +108,6 @@ final class OwnershipWalk {
     }
   }
 
-  private float[][][] coefficients(List<Spectrogram> channels) {
-    float[][][] all = new float[channels.size()][][];
-    for (int c = 0; c < all.length; c++) {
-      all[c] = channels.get(c).coefficients(first, count);
-    }
-    return all;
-  }
-
   /** Walks over the frames. */
   void walk() {
     float[][] rest = new float[mixture.length][plan.framing().length()];
@@ -137,6 +129,7 @@ final class OwnershipWalk {
     return frame;
   }
 
+  /** Powers of a view's stems, of what they leave of the mix, and of all these together. */
   private void powers(int view, int t, float[][] rest) {
     float[][] mix = frame(mixture, t);
     for (int c = 0; c < mix.length; c++) {
@@ -146,23 +139,34 @@ final class OwnershipWalk {
     Arrays.fill(all, 0);
     for (int r = 0; r < powers[view].length; r++) {
       float[] own = powers[view][r];
-      Ownership.power(frame(stems[view][r], t), own);
-      add(own, all);
+      Arrays.fill(own, 0);
       for (int c = 0; c < mix.length; c++) {
-        float[] to = rest[c];
-        float[] part = stems[view][r][c][t];
-        for (int i = 0; i < part.length; i++) {
-          to[i] -= part[i];
-        }
+        take(stems[view][r][c][t], rest[c], own, all);
       }
     }
-    Ownership.power(rest, left[view]);
-    add(left[view], all);
+    float[] over = left[view];
+    Arrays.fill(over, 0);
+    for (float[] channel : rest) {
+      for (int k = 1; k < over.length - 1; k++) {
+        float re = channel[2 * k];
+        float im = channel[2 * k + 1];
+        float power = re * re + im * im;
+        over[k] += power;
+        all[k] += power;
+      }
+    }
   }
 
-  private static void add(float[] x, float[] to) {
-    for (int i = 0; i < to.length; i++) {
-      to[i] += x[i];
+  /** Takes coefficients from what is left, and adds their power to two sums: all in one loop. */
+  private static void take(float[] coefficients, float[] rest, float[] own, float[] all) {
+    for (int k = 1; k < own.length - 1; k++) {
+      float re = coefficients[2 * k];
+      float im = coefficients[2 * k + 1];
+      rest[2 * k] -= re;
+      rest[2 * k + 1] -= im;
+      float power = re * re + im * im;
+      own[k] += power;
+      all[k] += power;
     }
   }
 

@@ -1,8 +1,6 @@
 package kettlesieve.core.measure;
 
-import java.util.Collections;
 import java.util.IdentityHashMap;
-import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
 import kettlesieve.core.match.MatchedStems;
@@ -12,11 +10,9 @@ import kettlesieve.core.signal.Stop;
 
 /** The stems of one tool beside the mix they were taken from. Used by one thread at a time. */
 public final class StemSet implements Subject {
-  private final SourceAnalysis source;
+  private final StemsTogether together;
   private final MatchedStems stems;
   private final RoleCells cells;
-  private final Map<String, Audio> truth;
-  private final Stop stop;
   private final Map<OfSet<?>, Object> shared = new IdentityHashMap<>();
 
   /**
@@ -30,23 +26,14 @@ public final class StemSet implements Subject {
   }
 
   /**
-   * @param source what belongs to the mix, the same object for all versions
+   * @param together all tools that are measured beside each other, this one among them
    * @param stems put in the mix's place, levels as delivered
    * @param cells whose the cells of the mix are
-   * @param truth what the mix was made of, by role, on its time line; empty if that is not known
-   * @param stop asked now and then
    */
-  public StemSet(
-      SourceAnalysis source,
-      MatchedStems stems,
-      RoleCells cells,
-      Map<String, Audio> truth,
-      Stop stop) {
-    this.source = source;
+  public StemSet(StemsTogether together, MatchedStems stems, RoleCells cells) {
+    this.together = together;
     this.stems = stems;
     this.cells = cells;
-    this.truth = Collections.unmodifiableMap(new LinkedHashMap<>(truth));
-    this.stop = stop;
   }
 
   @Override
@@ -56,12 +43,17 @@ public final class StemSet implements Subject {
 
   @Override
   public boolean hasReference() {
-    return !truth.isEmpty();
+    return !together.truth().isEmpty();
+  }
+
+  /** All tools that are measured beside each other. */
+  public StemsTogether together() {
+    return together;
   }
 
   /** What belongs to the mix. */
   public SourceAnalysis source() {
-    return source;
+    return together.source();
   }
 
   /** The stems on the mix's time line. */
@@ -76,12 +68,12 @@ public final class StemSet implements Subject {
 
   /** Asked by whoever walks over the whole of it. */
   public Stop stop() {
-    return stop;
+    return together.stop();
   }
 
   /** The mix over the excerpt. */
   public Audio mix() {
-    return source.source().audio();
+    return source().source().audio();
   }
 
   /** The stem of a role over the excerpt, in the mix's channels. */
@@ -96,25 +88,11 @@ public final class StemSet implements Subject {
 
   /** The true stem of a role over the excerpt; empty if it is not known. */
   public Optional<Audio> truth(String role) {
-    return Optional.ofNullable(truth.get(role)).map(this::excerpt);
-  }
-
-  /**
-   * All true stems in full length, by role: the same objects for all tools; see {@link #excerpt}.
-   */
-  public Map<String, Audio> truths() {
-    return truth;
+    return Optional.ofNullable(together.truth().get(role)).map(this::excerpt);
   }
 
   private Audio excerpt(Audio whole) {
-    return excerpt(source, whole);
-  }
-
-  /** The excerpt of what lies on a mix's time line, in the mix's channels. */
-  public static Audio excerpt(SourceAnalysis source, Audio whole) {
-    Audio mix = source.source().audio();
-    long from = source.source().firstFrame();
-    return whole.asChannels(mix.channels()).slice(from, from + mix.frames());
+    return together.excerpt(whole);
   }
 
   /** All stems together over the excerpt. */

@@ -2,7 +2,9 @@ package kettlesieve.core.signal;
 
 import java.lang.ref.Reference;
 import java.lang.ref.SoftReference;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 
 /**
@@ -96,7 +98,10 @@ public final class Spectrogram {
    * @param count number of frames, all of them within {@link #framing}
    */
   public float[][] coefficients(int first, int count) {
-    float[] samples = samples(first, count);
+    return coefficients(samples(first, count), count);
+  }
+
+  private float[][] coefficients(float[] samples, int count) {
     float[][] rows = new float[count][framing.length()];
     float amplitude = (float) Math.sqrt(2 * scale);
     float[] scaled = new float[window.length];
@@ -110,6 +115,24 @@ public final class Spectrogram {
       row[1] = 0;
     }
     return rows;
+  }
+
+  /**
+   * The same of all channels of a recording; those that hold the same share their rows.
+   *
+   * @return by channel and frame
+   */
+  public static float[][][] coefficients(List<Spectrogram> channels, int first, int count) {
+    float[][][] all = new float[channels.size()][][];
+    float[][] samples = new float[all.length][];
+    for (int c = 0; c < all.length; c++) {
+      samples[c] = channels.get(c).samples(first, count);
+      all[c] =
+          c > 0 && Arrays.equals(samples[c], samples[0])
+              ? all[0]
+              : channels.get(c).coefficients(samples[c], count);
+    }
+    return all;
   }
 
   private float[] samples(int first, int count) {

@@ -10,6 +10,11 @@ public final class TruePeak {
   private static final int BLOCK = 4096;
   private static final int RUN = 64;
 
+  /** The taps next to where a value is interpolated. */
+  private static final int NEAR = 4;
+
+  private static final int FIRST_NEAR = (TAPS - NEAR) / 2;
+
   private TruePeak() {}
 
   /** The true peak of all channels as an amplitude, full scale 1. */
@@ -25,13 +30,15 @@ public final class TruePeak {
   public static double of(Audio audio, double samplePeak) {
     int factor = audio.sampleRate() < 80_000 ? 4 : audio.sampleRate() < 160_000 ? 2 : 1;
     float[][] phases = phases(factor);
-    double gain = largestGain(phases);
+    double gain = Math.max(1, largestGain(phases, 0, TAPS));
+    double near = largestGain(phases, FIRST_NEAR, FIRST_NEAR + NEAR);
+    double far = largestGain(phases, 0, FIRST_NEAR) + largestGain(phases, FIRST_NEAR + NEAR, TAPS);
     double peak = samplePeak;
     float[] in = new float[BLOCK + TAPS];
     for (int c = 0; c < audio.channels(); c++) {
       for (long from = 0; from < audio.frames(); from += BLOCK) {
         audio.read(c, from - TAPS / 2 + 1, in, 0, in.length);
-        peak = Math.max(peak, peakOf(in, phases, gain, peak));
+        peak = Math.max(peak, peakOf(in, phases, gain, near, far, peak));
       }
     }
     return peak;
@@ -42,13 +49,13 @@ public final class TruePeak {
     return Db.ofAmplitude(of(audio));
   }
 
-  /** The sum of tap magnitudes, the most of all phases: no interpolated value can exceed this. */
-  private static double largestGain(float[][] phases) {
-    double largest = 1;
+  /** Sums of the magnitudes of some taps, the most of all phases. */
+  private static double largestGain(float[][] phases, int from, int to) {
+    double largest = 0;
     for (float[] taps : phases) {
       double sum = 0;
-      for (float tap : taps) {
-        sum += Math.abs(tap);
+      for (int k = from; k < to; k++) {
+        sum += Math.abs(taps[k]);
       }
       largest = Math.max(largest, sum);
     }
@@ -56,10 +63,16 @@ public final class TruePeak {
     return 1.0001 * largest;
   }
 
-  private static double peakOf(float[] in, float[][] phases, double gain, double before) {
+  /**
+   * The largest of some samples and of what lies between them.
+   *
+   * @param gain no value between samples exceeds the largest of those around it by this factor
+   * @param near nor this times the largest of the {@value #NEAR} next to it and
+   * @param far this times the largest of all around it
+   */
+  private static double peakOf(
+      float[] in, float[][] phases, double gain, double near, double far, double before) {
     double peak = before;
-    float[] piece = new float[RUN];
-    float[] sums = new float[RUN];
     for (int run = 0; run < BLOCK; run += RUN) {
       float largest = 0;
       for (int i = run; i < run + RUN + TAPS; i++) {
@@ -69,21 +82,31 @@ public final class TruePeak {
       if (largest * gain <= peak) {
         continue;
       }
-      for (float[] taps : phases) {
-        java.util.Arrays.fill(sums, 0);
-        for (int k = 0; k < TAPS; k++) {
-          float tap = taps[k];
-          System.arraycopy(in, run + k, piece, 0, RUN);
-          for (int i = 0; i < RUN; i++) {
-            sums[i] += piece[i] * tap;
-          }
+      double enough = (peak - far * largest) / near;
+      for (int i = run; i < run + RUN; i++) {
+        float beside = 0;
+        for (int k = i + FIRST_NEAR; k < i + FIRST_NEAR + NEAR; k++) {
+          beside = Math.max(beside, Math.abs(in[k]));
         }
-        for (float sum : sums) {
-          peak = Math.max(peak, Math.abs(sum));
+        if (beside > enough) {
+          peak = Math.max(peak, between(in, i, phases));
         }
       }
     }
     return peak;
+  }
+
+  /** The largest magnitude at all phases. */
+  private static float between(float[] in, int from, float[][] phases) {
+    float largest = 0;
+    for (float[] taps : phases) {
+      float sum = 0;
+      for (int k = 0; k < TAPS; k++) {
+        sum += in[from + k] * taps[k];
+      }
+      largest = Math.max(largest, Math.abs(sum));
+    }
+    return largest;
   }
 
   private static float samplePeak(float[] in, int run) {

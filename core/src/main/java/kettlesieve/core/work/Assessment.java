@@ -287,7 +287,7 @@ public final class Assessment {
   public Taken measure(Matched matched, List<Measure> measures, Stop stop) {
     if (matched instanceof MatchedStems stems) {
       StemCells own = cells(Map.of("", stems), Map.of(), stop).get("");
-      return measureStems(stems, own, Map.of(), measures, stop).get(Part.ALL.role());
+      return measureStems(stems, own, measures, stop).get(Part.ALL.role());
     }
     return Measures.take(fitting(measures, matched), subject(matched, stop), stop);
   }
@@ -322,18 +322,12 @@ public final class Assessment {
    * together, which are means over the stems where a measure knows nothing of the whole.
    *
    * @param cells whose the cells of the mix are
-   * @param truth what the mix was made of, by role; empty if that is not known
    * @param stop asked before each of them, and within the longer ones
    */
   public Map<String, Taken> measureStems(
-      MatchedStems matched,
-      StemCells cells,
-      Map<String, Audio> truth,
-      List<Measure> measures,
-      Stop stop) {
+      MatchedStems matched, StemCells cells, List<Measure> measures, Stop stop) {
     StemSet set =
-        new StemSet(analysis(source.channels()), matched, cells.told(), truth, stop)
-            .with(RoleTiles.PASS, cells.pass());
+        new StemSet(cells.together(), matched, cells.told()).with(RoleTiles.PASS, cells.pass());
     Map<String, Taken> taken = new LinkedHashMap<>();
     Taken whole = Measures.take(measures, set, stop);
     taken.put(Part.ALL.role(), whole);

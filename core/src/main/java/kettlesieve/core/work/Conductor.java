@@ -486,7 +486,7 @@ public final class Conductor implements AutoCloseable {
               facts,
               cells == null
                   ? examined.measure(matched, stop)
-                  : examined.measureStems(matched, cells, truth, stop));
+                  : examined.measureStems(matched, cells, stop));
       store.put(key, measured);
       return measured;
     }

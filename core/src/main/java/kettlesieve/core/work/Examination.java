@@ -184,17 +184,15 @@ public final class Examination {
    * The same of a version in stems: of each stem and of all together.
    *
    * @param cells whose the cells of the mix are, one entry a place
-   * @param truth what the mix was made of, by role
    */
-  public Map<Part, Taken> measureStems(
-      List<Matched> matched, List<StemCells> cells, Map<String, Audio> truth, Stop stop) {
+  public Map<Part, Taken> measureStems(List<Matched> matched, List<StemCells> cells, Stop stop) {
     List<Measure> measures = Scoring.shipped().measures(comparison.job());
     Map<String, List<Taken>> byRole = new LinkedHashMap<>();
     for (int i = 0; i < places.size(); i++) {
       MatchedStems stems = (MatchedStems) matched.get(i);
       places
           .get(i)
-          .measureStems(stems, cells.get(i), truth, measures, stop)
+          .measureStems(stems, cells.get(i), measures, stop)
           .forEach((role, t) -> byRole.computeIfAbsent(role, r -> new ArrayList<>()).add(t));
     }
     Map<Part, Taken> parts = new LinkedHashMap<>();

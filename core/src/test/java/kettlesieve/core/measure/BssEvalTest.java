@@ -1,5 +1,7 @@
 package kettlesieve.core.measure;
 
+import static kettlesieve.core.measure.reference.BssEval.Form.IMAGES;
+import static kettlesieve.core.measure.reference.BssEval.Form.SOURCES;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
@@ -48,32 +50,42 @@ class BssEvalTest {
     return sum;
   }
 
-  /** Ratios of one channel: sdr, isr, sir, sar; {@code wanted} null for the sources form. */
-  private static double[] add(BssEval eval, Audio estimate, int channel, float[] wanted) {
+  /** Energies of an estimate of the first source, over all channels. */
+  private static double[] add(BssEval eval, BssEval.Form form, Audio estimate) {
     double[] e = new double[7];
     eval.split(
-        List.of(new BssEval.Judged(estimate, channel, 0)),
-        (judged, from, v, target, all, length) -> {
-          for (int i = 0; i < length; i++) {
-            int at = (int) from + i;
-            double w = wanted == null ? target[i] : at < wanted.length ? wanted[at] : 0;
+        List.of(new BssEval.Judged(estimate, 0)),
+        (of, judged, block) -> {
+          for (int i = 0; of == form && i < block.length(); i++) {
+            double v = block.estimate()[i];
+            double t = block.target()[i];
+            double all = block.all()[i];
+            double w = form == BssEval.Form.IMAGES ? block.wanted()[i] : t;
             e[0] += w * w;
-            e[1] += (v[i] - w) * (v[i] - w);
-            e[2] += (target[i] - w) * (target[i] - w);
-            e[3] += (double) target[i] * target[i];
-            e[4] += ((double) all[i] - target[i]) * ((double) all[i] - target[i]);
-            e[5] += (double) all[i] * all[i];
-            e[6] += ((double) v[i] - all[i]) * ((double) v[i] - all[i]);
+            e[1] += (v - w) * (v - w);
+            e[2] += (t - w) * (t - w);
+            e[3] += t * t;
+            e[4] += (all - t) * (all - t);
+            e[5] += all * all;
+            e[6] += (v - all) * (v - all);
           }
         });
     return e;
   }
 
+  private static BssEval sources(Audio... sources) {
+    return new BssEval(List.of(sources), BssEval.Form.SOURCES);
+  }
+
+  private static BssEval images(Audio... sources) {
+    return new BssEval(List.of(sources), BssEval.Form.IMAGES);
+  }
+
   @Test
   void sourcesAgreeWithMirEval() {
     float[] estimate = sum(1, sum(0.8f, A, 0, 0.2f, B, 3), 0, 0.1f, C, 0);
-    BssEval eval = BssEval.ofSources(List.of(Audio.of(8000, A), Audio.of(8000, B)));
-    double[] e = add(eval, Audio.of(8000, estimate), 0, null);
+    BssEval eval = sources(Audio.of(8000, A), Audio.of(8000, B));
+    double[] e = add(eval, SOURCES, Audio.of(8000, estimate));
     JsonNode expected = OUTSIDE.path("sources");
     assertThat(Db.ofPower(e[0] / e[1])).isCloseTo(expected.path("sdr").asDouble(), within(0.01));
     assertThat(Db.ofPower(e[3] / e[4])).isCloseTo(expected.path("sir").asDouble(), within(0.01));
@@ -91,12 +103,8 @@ class BssEvalTest {
             8000,
             sum(1, sum(0.9f, A, 0, 0.1f, leftB, 4), 0, 0.05f, C, 0),
             sum(1, sum(0.8f, right, 1, 0.15f, B, 0), 0, 0.05f, D, 0));
-    BssEval eval = BssEval.ofImages(List.of(imageA, imageB));
-    double[] e = add(eval, estimate, 0, A);
-    double[] second = add(eval, estimate, 1, right);
-    for (int i = 0; i < e.length; i++) {
-      e[i] += second[i];
-    }
+    BssEval eval = images(imageA, imageB);
+    double[] e = add(eval, IMAGES, estimate);
     JsonNode expected = OUTSIDE.path("images");
     assertThat(Db.ofPower(e[0] / e[1])).isCloseTo(expected.path("sdr").asDouble(), within(0.01));
     assertThat(Db.ofPower(e[0] / e[2])).isCloseTo(expected.path("isr").asDouble(), within(0.01));
@@ -104,13 +112,46 @@ class BssEvalTest {
     assertThat(Db.ofPower(e[5] / e[6])).isCloseTo(expected.path("sar").asDouble(), within(0.01));
   }
 
+  /** Channels at different levels and places, one source panned, one the same on both sides. */
+  @Test
+  void downmixesAreSplitBesideImagesAsTheyAreAlone() {
+    Audio panned = Audio.of(8000, A, sum(0.4f, A, 0, 0, A, 0));
+    Audio wide = Audio.of(8000, sum(0.3f, B, 0, 0.2f, ROOM_B, 0), B);
+    Audio middle = Audio.of(8000, ROOM_A, ROOM_A);
+    List<Audio> sources = List.of(panned, wide, middle);
+    Audio estimate =
+        Audio.of(
+            8000,
+            sum(1, sum(0.9f, A, 0, 0.1f, B, 4), 0, 0.05f, C, 0),
+            sum(1, sum(0.3f, A, 1, 0.15f, ROOM_A, 0), 0, 0.05f, D, 0));
+    BssEval both = new BssEval(sources, BssEval.Form.values());
+    List<Audio> downmixes = sources.stream().map(Audio::downmix).toList();
+    double[] alone = add(new BssEval(downmixes, SOURCES), SOURCES, estimate.downmix());
+    double[] images = add(new BssEval(sources, IMAGES), IMAGES, estimate);
+    double[] beside = add(both, SOURCES, estimate);
+    for (int i = 0; i < alone.length; i++) {
+      assertThat(beside[i]).isCloseTo(alone[i], within(1e-4 * alone[i]));
+    }
+    assertThat(add(both, IMAGES, estimate)).isEqualTo(images);
+  }
+
+  @Test
+  void channelsThatCancelAreSilentInTheDownmixOnly() {
+    Audio against = Audio.of(8000, A, sum(-1, A, 0, 0, A, 0));
+    BssEval eval = new BssEval(List.of(against, Audio.of(8000, B, C)), BssEval.Form.values());
+    assertThat(eval.silent(SOURCES, 0)).isTrue();
+    assertThat(eval.silent(IMAGES, 0)).isFalse();
+    double[] e = add(eval, IMAGES, against);
+    assertThat(Db.ofPower(e[0] / e[1])).isGreaterThan(60);
+  }
+
   @Test
   void filteringTheWantedSourceIsForgiven() {
     // Silent at its end, so that nothing of the filtered copy is cut off.
     float[] quietEnd = Arrays.copyOf(Arrays.copyOf(A, N - 600), N);
     Audio wanted = Audio.of(8000, quietEnd);
-    BssEval eval = BssEval.ofSources(List.of(wanted, Audio.of(8000, B)));
-    double[] e = add(eval, Audio.of(8000, sum(0.5f, quietEnd, 40, -0.3f, quietEnd, 300)), 0, null);
+    BssEval eval = sources(wanted, Audio.of(8000, B));
+    double[] e = add(eval, SOURCES, Audio.of(8000, sum(0.5f, quietEnd, 40, -0.3f, quietEnd, 300)));
     assertThat(Db.ofPower(e[0] / e[1])).isGreaterThan(60);
   }
 
@@ -118,9 +159,9 @@ class BssEvalTest {
   void aMonoRecordingInStereoIsNoObstacle() {
     Audio twice = Audio.of(8000, A, A);
     Audio other = Audio.of(8000, B, B);
-    BssEval eval = BssEval.ofImages(List.of(twice, other));
+    BssEval eval = images(twice, other);
     float[] mixed = sum(1, A, 0, 0.1f, B, 0);
-    double[] e = add(eval, Audio.of(8000, mixed, mixed), 0, A);
+    double[] e = add(eval, IMAGES, Audio.of(8000, mixed, mixed));
     double expected = Db.ofPower(Math.pow(Sounds.rms(A), 2) / Math.pow(0.1 * Sounds.rms(B), 2));
     assertThat(Db.ofPower(e[3] / e[4])).isCloseTo(expected, within(0.6));
     assertThat(Db.ofPower(e[5] / e[6])).isGreaterThan(60);
@@ -129,16 +170,13 @@ class BssEvalTest {
   @Test
   void silentSourcesAreLeftOutAndASilentWantedOneIsRefused() {
     Audio silent = Audio.of(8000, new float[N]);
-    BssEval eval = BssEval.ofSources(List.of(Audio.of(8000, A), silent));
-    double[] e = add(eval, Audio.of(8000, sum(1, A, 0, 0.1f, C, 0)), 0, null);
+    BssEval eval = sources(Audio.of(8000, A), silent);
+    double[] e = add(eval, SOURCES, Audio.of(8000, sum(1, A, 0, 0.1f, C, 0)));
     assertThat(e[4]).isZero();
-    BssEval last = BssEval.ofSources(List.of(silent, Audio.of(8000, A)));
-    assertThat(last.silent(0)).isTrue();
-    assertThatThrownBy(() -> add(last, Audio.of(8000, A), 0, null))
-        .isInstanceOf(IllegalArgumentException.class)
-        .hasMessageContaining("silent");
-    assertThatThrownBy(
-            () -> BssEval.ofSources(List.of(Audio.of(8000, A), Audio.of(8000, new float[10]))))
+    BssEval last = sources(silent, Audio.of(8000, A));
+    assertThat(last.silent(SOURCES, 0)).isTrue();
+    assertThat(add(last, SOURCES, Audio.of(8000, A))).containsOnly(0);
+    assertThatThrownBy(() -> sources(Audio.of(8000, A), Audio.of(8000, new float[10])))
         .isInstanceOf(IllegalArgumentException.class);
   }
 
@@ -149,19 +187,21 @@ class BssEvalTest {
     Audio b = Audio.of(8000, B);
     Audio ofA = Audio.of(8000, sum(0.8f, A, 0, 0.2f, B, 3));
     Audio ofB = Audio.of(8000, sum(1, sum(0.1f, A, 0, 0.9f, B, 3), 0, 0.1f, C, 0));
-    double[] alone = add(BssEval.ofSources(List.of(b, a)), ofB, 0, null);
+    double[] alone = add(sources(b, a), SOURCES, ofB);
     double[] target = new double[2];
     double[] interference = new double[2];
     double[][] shares =
-        BssEval.ofSources(List.of(a, b))
+        sources(a, b)
             .split(
-                List.of(new BssEval.Judged(ofA, 0, 0), new BssEval.Judged(ofB, 0, 1)),
-                (judged, from, v, t, all, length) -> {
-                  for (int i = 0; i < length; i++) {
-                    target[judged] += (double) t[i] * t[i];
-                    interference[judged] += Math.pow((double) all[i] - t[i], 2);
+                List.of(new BssEval.Judged(ofA, 0), new BssEval.Judged(ofB, 1)),
+                (form, judged, block) -> {
+                  for (int i = 0; i < block.length(); i++) {
+                    double t = block.target()[i];
+                    target[judged] += t * t;
+                    interference[judged] += Math.pow(block.all()[i] - t, 2);
                   }
-                });
+                })
+            .get(SOURCES);
     assertThat(Db.ofPower(target[1] / interference[1]))
         .isCloseTo(Db.ofPower(alone[3] / alone[4]), within(1e-6));
     double energyA = Math.pow(Sounds.rms(A), 2) * N;

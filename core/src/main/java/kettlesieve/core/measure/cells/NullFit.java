@@ -34,6 +34,9 @@ public final class NullFit {
   private static final int READ = 1 << 13;
   private static final double NO_DELAY = 0.25;
 
+  /** Stems that leave a millionth of the mix, 60 dB down, stand where they should. */
+  private static final double ADDS_UP = 1e-6;
+
   /** Part of the whitening: all of it would let quiet bins of noise speak as loud as the sound. */
   private static final double WHITENING = 0.7;
 
@@ -53,7 +56,21 @@ public final class NullFit {
     Audio mix = set.mix();
     List<String> roles = List.copyOf(set.stems().stems().keySet());
     List<Audio> stems = roles.stream().map(set::stem).toList();
-    double[] late = delays(mix.downmix(), stems.stream().map(Audio::downmix).toList(), set.stop());
+    double[] late = new double[stems.size()];
+    Gains gains = new Gains(mix, stems);
+    if (gains.left > ADDS_UP * gains.whole) {
+      late = delays(mix.downmix(), stems.stream().map(Audio::downmix).toList(), set.stop());
+      if (Arrays.stream(late).anyMatch(l -> l != 0)) {
+        gains = new Gains(mix, moved(stems, late));
+      }
+    }
+    for (int r = 0; r < late.length; r++) {
+      suited.add(new Suited(roles.get(r), late[r] / mix.sampleRate(), gains.db[r]));
+    }
+    leftDb = gains.whole > 0 ? Db.ofPower(gains.left / gains.whole) : Double.NaN;
+  }
+
+  private static List<Audio> moved(List<Audio> stems, double[] late) {
     List<Audio> moved = new ArrayList<>();
     for (int r = 0; r < late.length; r++) {
       Audio stem = stems.get(r);
@@ -62,52 +79,66 @@ public final class NullFit {
               ? stem
               : LinearTimeAudio.map(stem, stem.sampleRate(), stem.frames(), late[r], 1));
     }
-    int n = roles.size();
-    DMatrixRMaj gram = new DMatrixRMaj(n, n);
-    DMatrixRMaj products = new DMatrixRMaj(n, 1);
-    double whole = 0;
-    float[] read = new float[READ];
-    double[] x = new double[READ];
-    double[][] s = new double[n][READ];
-    for (int c = 0; c < mix.channels(); c++) {
-      for (long at = 0; at < mix.frames(); at += READ) {
-        int length = (int) Math.min(READ, mix.frames() - at);
-        mix.read(c, at, read, 0, length);
-        widen(read, x, length);
-        whole += DotProduct.of(x, x, length);
-        for (int r = 0; r < n; r++) {
-          moved.get(r).read(c, at, read, 0, length);
-          widen(read, s[r], length);
-          products.add(r, 0, DotProduct.of(x, s[r], length));
-          for (int q = 0; q <= r; q++) {
-            gram.add(q, r, DotProduct.of(s[q], s[r], length));
+    return moved;
+  }
+
+  /** One gain for each stem, all together the nearest to the mix. */
+  private static final class Gains {
+    private final double[] db;
+
+    /** Energy of the mix, and of what the gained stems leave of it. */
+    private final double whole;
+
+    private final double left;
+
+    Gains(Audio mix, List<Audio> stems) {
+      int n = stems.size();
+      DMatrixRMaj gram = new DMatrixRMaj(n, n);
+      DMatrixRMaj products = new DMatrixRMaj(n, 1);
+      double energy = 0;
+      float[] read = new float[READ];
+      double[] x = new double[READ];
+      double[][] s = new double[n][READ];
+      for (int c = 0; c < mix.channels(); c++) {
+        for (long at = 0; at < mix.frames(); at += READ) {
+          int length = (int) Math.min(READ, mix.frames() - at);
+          mix.read(c, at, read, 0, length);
+          widen(read, x, length);
+          energy += DotProduct.of(x, x, length);
+          for (int r = 0; r < n; r++) {
+            stems.get(r).read(c, at, read, 0, length);
+            widen(read, s[r], length);
+            products.add(r, 0, DotProduct.of(x, s[r], length));
+            for (int q = 0; q <= r; q++) {
+              gram.add(q, r, DotProduct.of(s[q], s[r], length));
+            }
           }
         }
       }
-    }
-    for (int r = 0; r < n; r++) {
-      for (int q = 0; q < r; q++) {
-        gram.set(r, q, gram.get(q, r));
+      for (int r = 0; r < n; r++) {
+        for (int q = 0; q < r; q++) {
+          gram.set(r, q, gram.get(q, r));
+        }
       }
-    }
-    DMatrixRMaj gains = new DMatrixRMaj(n, 1);
-    // Stems that are copies of each other, or silent, leave more than one answer.
-    LinearSolverDense<DMatrixRMaj> solver = LinearSolverFactory_DDRM.pseudoInverse(true);
-    if (whole > 0 && solver.setA(gram.copy())) {
-      solver.solve(products.copy(), gains);
-    }
-    double explained = 0;
-    for (int r = 0; r < n; r++) {
-      double gain = gains.get(r, 0);
-      for (int q = 0; q < n; q++) {
-        explained += gain * gains.get(q, 0) * gram.get(r, q);
+      DMatrixRMaj gains = new DMatrixRMaj(n, 1);
+      // Stems that are copies of each other, or silent, leave more than one answer.
+      LinearSolverDense<DMatrixRMaj> solver = LinearSolverFactory_DDRM.pseudoInverse(true);
+      if (energy > 0 && solver.setA(gram.copy())) {
+        solver.solve(products.copy(), gains);
       }
-      explained -= 2 * gain * products.get(r, 0);
-      double gainDb = gram.get(r, r) > 0 && gain > 0 ? Db.ofAmplitude(gain) : Double.NaN;
-      suited.add(new Suited(roles.get(r), late[r] / mix.sampleRate(), gainDb));
+      double explained = 0;
+      db = new double[n];
+      for (int r = 0; r < n; r++) {
+        double gain = gains.get(r, 0);
+        for (int q = 0; q < n; q++) {
+          explained += gain * gains.get(q, 0) * gram.get(r, q);
+        }
+        explained -= 2 * gain * products.get(r, 0);
+        db[r] = gram.get(r, r) > 0 && gain > 0 ? Db.ofAmplitude(gain) : Double.NaN;
+      }
+      whole = energy;
+      left = Math.max(1e-15 * whole, whole + explained);
     }
-    double left = Math.max(1e-15 * whole, whole + explained);
-    leftDb = whole > 0 ? Db.ofPower(left / whole) : Double.NaN;
   }
 
   private static void widen(float[] from, double[] to, int length) {

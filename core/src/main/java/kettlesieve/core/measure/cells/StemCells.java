@@ -2,11 +2,13 @@ package kettlesieve.core.measure.cells;
 
 import java.util.HashMap;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.match.Ownership;
 import kettlesieve.core.match.RoleCells;
 import kettlesieve.core.measure.SourceAnalysis;
+import kettlesieve.core.measure.StemsTogether;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Stop;
 
@@ -15,8 +17,9 @@ import kettlesieve.core.signal.Stop;
  *
  * @param told whose they are
  * @param pass what the stems hold
+ * @param together with whose stems they are measured
  */
-public record StemCells(RoleCells told, StemPass pass) {
+public record StemCells(RoleCells told, StemPass pass, StemsTogether together) {
   /**
    * For each version, all in one walk over the spectra.
    *
@@ -30,12 +33,15 @@ public record StemCells(RoleCells told, StemPass pass) {
       Map<String, MatchedStems> versions,
       Map<String, Audio> truth,
       Stop stop) {
+    StemsTogether together = new StemsTogether(source, List.copyOf(versions.values()), truth, stop);
     Ownership ownership = Ownership.of(source.source(), versions, truth, stop);
     Map<String, StemPass> passes = new HashMap<>();
     versions.forEach(
-        (id, stems) -> passes.put(id, new StemPass(source, stems, ownership.owners(id))));
+        (id, stems) -> passes.put(id, new StemPass(together, stems, ownership.owners(id))));
     Map<String, StemCells> all = new LinkedHashMap<>();
-    ownership.told(passes).forEach((id, told) -> all.put(id, new StemCells(told, passes.get(id))));
+    ownership
+        .told(passes)
+        .forEach((id, told) -> all.put(id, new StemCells(told, passes.get(id), together)));
     return all;
   }
 }

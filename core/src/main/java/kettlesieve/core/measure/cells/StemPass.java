@@ -11,7 +11,7 @@ import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.match.Ownership;
 import kettlesieve.core.match.SourceMaterial;
 import kettlesieve.core.measure.SourceAnalysis;
-import kettlesieve.core.measure.StemSet;
+import kettlesieve.core.measure.StemsTogether;
 import kettlesieve.core.measure.Timeline;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Spectrogram;
@@ -129,12 +129,12 @@ public final class StemPass implements Ownership.Onlooker {
   /**
    * Is to look on while it is told whose the cells are.
    *
-   * @param source what belongs to the mix
+   * @param together all whose stems are looked at
    * @param stems in the mix's place
    * @param owners the roles that may own cells, in the order of a frame's masks
    */
-  public StemPass(SourceAnalysis source, MatchedStems stems, List<String> owners) {
-    this.source = source;
+  public StemPass(StemsTogether together, MatchedStems stems, List<String> owners) {
+    this.source = together.source();
     this.roles = new ArrayList<>(stems.parts().keySet());
     this.delivered = stems.stems().size();
     List<String> names = List.copyOf(stems.stems().keySet());
@@ -148,7 +148,7 @@ public final class StemPass implements Ownership.Onlooker {
     steps.forEach(
         (words, audio) -> {
           roles.add(words);
-          made.add(Made.of(StemSet.excerpt(source, audio)));
+          made.add(Made.of(together.excerpt(audio)));
         });
     this.owners = List.copyOf(owners);
     this.bands = source.bands().count();
@@ -216,8 +216,7 @@ public final class StemPass implements Ownership.Onlooker {
         power[delivered + m] = new float[bins];
         List<Spectrogram> spectra = made.get(m).spectra();
         if (spectra != null) {
-          recorded[m] =
-              spectra.stream().map(c -> c.coefficients(first, count)).toArray(float[][][]::new);
+          recorded[m] = Spectrogram.coefficients(spectra, first, count);
         }
       }
     }

@@ -24,7 +24,14 @@ import org.ejml.interfaces.linsol.LinearSolverDense;
  * large numbers where the lines are loud, and came to no end for sources without trebles.)
  */
 final class BlockToeplitz {
+  static final String TOO_MUCH_ALIKE =
+      "what the recording was made of is too much alike to be told apart in it";
+
   private static final double LEFT = 1e-14;
+
+  /** How much better than asked for a round must promise to be that it is not looked at. */
+  private static final double SURE = 1e-3;
+
   private static final int MOST_ROUNDS = 100;
 
   private final double ridge;
@@ -109,8 +116,7 @@ final class BlockToeplitz {
   double[] solved(double[] right) {
     double[] x = solve(right);
     if (x == null) {
-      throw new ArithmeticException(
-          "what the recording was made of is too much alike to be told apart in it");
+      throw new ArithmeticException(TOO_MUCH_ALIKE);
     }
     return x;
   }
@@ -128,6 +134,7 @@ final class BlockToeplitz {
     double[] direction = near.clone();
     double left = DotProduct.of(residual, near, residual.length);
     double whole = left;
+    double shrunk = 1;
     for (int round = 0; round < MOST_ROUNDS && left >= 0; round++) {
       if (left <= LEFT * whole) {
         return x;
@@ -138,8 +145,13 @@ final class BlockToeplitz {
         x[i] += step * direction[i];
         residual[i] -= step * image[i];
       }
+      if (left <= SURE * LEFT * whole / Math.max(shrunk, Double.MIN_NORMAL)) {
+        // A round takes off what the last one did, or more; to look would cost as much as to solve.
+        return x;
+      }
       near = predictors.nearInverse(residual);
       double next = DotProduct.of(residual, near, residual.length);
+      shrunk = Math.abs(next) / left;
       for (int i = 0; i < x.length; i++) {
         direction[i] = near[i] + next / left * direction[i];
       }

@@ -2,7 +2,10 @@ package kettlesieve.core.measure.reference;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.EnumMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Fft;
 
@@ -15,351 +18,461 @@ import kettlesieve.core.signal.Fft;
  * <p>The normal equations are block-Toeplitz: their entries are correlations of the sources at lags
  * up to 511, worked out through transforms. They are prepared once for a set of sources ({@link
  * BlockToeplitz}), and every estimate costs one correlation and a few more transforms. Estimates
- * that are split together share the transforms of the sources. Projections are convolved block by
- * block: nothing assumes that a recording fits in memory.
+ * that are split together share the transforms of the sources, and so do both forms. Projections
+ * are convolved block by block: nothing assumes that a recording fits in memory.
  */
 public final class BssEval {
   /** Length of the allowed filters. */
   public static final int TAPS = 512;
 
-  private static final int CORRELATION_LENGTH = 1 << 14;
-  private static final int CORRELATION_STEP = CORRELATION_LENGTH - 2 * TAPS;
   private static final int CONVOLUTION_LENGTH = 1 << 13;
   private static final int CONVOLUTION_STEP = CONVOLUTION_LENGTH - TAPS + 1;
 
-  /**
-   * What is left of a channel once its copy is taken off, 70 dB down, is the rounding of a file.
-   */
-  private static final double COPY = 1e-7;
+  /** Channels of estimates times lines that are under way at a time: 128 kB each. */
+  private static final int MOST_SUMS = 384;
 
-  private final List<Line> lines;
+  /** What is filtered. */
+  public enum Form {
+    /** The downmix of an estimate is made of the downmixes of the sources. */
+    SOURCES,
+    /**
+     * Spatial images: every channel of an estimate may be made of all channels of the sources. Of
+     * mono recordings the same as the other.
+     */
+    IMAGES
+  }
 
-  /** By source its first line, and the number of all lines at the end. */
-  private final int[] starts;
-
-  private final long frames;
-
-  /** By pair of lines, the second not before the first: correlations at lags from 511 to −511. */
-  private final double[][][] correlations;
-
-  private final BlockToeplitz onAll;
-
-  /** By source; null for a silent one. */
-  private final BlockToeplitz[] onOne;
-
-  /** One channel of one source. */
-  private record Line(Audio audio, int channel) {}
+  private final SourceLines lines;
+  private final Map<Form, Equations> equations = new EnumMap<>(Form.class);
+  private final Map<Form, String> problems = new EnumMap<>(Form.class);
 
   /**
-   * A channel of an estimate.
+   * An estimate.
    *
-   * @param audio as long as the sources
-   * @param channel of it
+   * @param audio as long as the sources, with as many channels
    * @param wanted which of the sources it is an estimate of, 0 for the first
    */
-  public record Judged(Audio audio, int channel, int wanted) {}
+  public record Judged(Audio audio, int wanted) {}
 
   /**
-   * Told of the parts of estimates, block by block and in order; the arrays are used again.
+   * Told of the parts of estimates, block by block and in order; the arrays are used again. Several
+   * estimates may be told of at a time, each by one thread.
    *
    * @see BssEval#split
    */
   @FunctionalInterface
   public interface Parts {
     /**
+     * @param form in which it was split
      * @param judged which estimate
-     * @param from position of the first sample; up to 511 samples after the sources' end come, too
-     * @param estimate the estimate itself
-     * @param target its projection on the wanted source
-     * @param all its projection on all sources
-     * @param length number of samples
+     * @param block what it was split into
      */
-    void at(int judged, long from, float[] estimate, float[] target, float[] all, int length);
-  }
-
-  private BssEval(List<Line> lines, int[] starts, long frames) {
-    this.lines = lines;
-    this.starts = starts;
-    this.frames = frames;
-    this.correlations = lineCorrelations();
-    this.onAll = equations(0, lines.size());
-    this.onOne = new BlockToeplitz[starts.length - 1];
-    for (int s = 0; s < onOne.length; s++) {
-      onOne[s] = silent(s) ? null : equations(starts[s], starts[s + 1] - starts[s]);
-    }
+    void at(Form form, int judged, Block block);
   }
 
   /**
-   * The evaluation of single channels.
+   * Samples of one channel.
    *
-   * @param sources one channel each, all of one length; a silent source is left out
+   * @param channel of the estimate; 0 for downmixes
+   * @param from position of the first sample; up to 511 samples after the sources' end come, too
+   * @param length number of samples
+   * @param estimate the estimate itself
+   * @param wanted the source that it is an estimate of
+   * @param target the estimate's projection on the wanted source
+   * @param all its projection on all sources
    */
-  public static BssEval ofSources(List<Audio> sources) {
-    for (Audio source : sources) {
-      if (source.channels() != 1) {
-        throw new IllegalArgumentException("sources have one channel here; use images");
-      }
-    }
-    return ofImages(sources);
-  }
+  public record Block(
+      int channel,
+      long from,
+      int length,
+      float[] estimate,
+      float[] wanted,
+      float[] target,
+      float[] all) {}
 
   /**
-   * The evaluation of spatial images: every channel of an estimate may be made of all channels of
-   * the sources.
+   * The evaluation in some forms. A silent source is left out, and so are silent channels and those
+   * that are another of their source at another level: they can make nothing more.
    *
-   * @param sources all of one length and as many channels; silent channels are left out, and those
-   *     that are another of their source at another level: they can make nothing more
+   * @param sources all of one length and as many channels
    * @throws IllegalArgumentException if the lengths differ or all of them are silent
    */
-  public static BssEval ofImages(List<Audio> sources) {
-    long frames = sources.get(0).frames();
-    List<Line> lines = new ArrayList<>();
-    int[] starts = new int[sources.size() + 1];
-    for (int s = 0; s < sources.size(); s++) {
-      Audio source = sources.get(s);
-      if (source.frames() != frames) {
-        throw new IllegalArgumentException("all sources must have one length");
+  public BssEval(List<Audio> sources, Form... forms) {
+    this.lines = new SourceLines(sources, TAPS);
+    for (Form form : forms) {
+      try {
+        equations.put(form, new Equations(lines, form));
+      } catch (IllegalArgumentException e) {
+        problems.put(form, e.getMessage());
       }
-      for (int c = 0; c < source.channels(); c++) {
-        if (sounds(source, c) && !copied(source, c)) {
-          lines.add(new Line(source, c));
+    }
+  }
+
+  /** Why nothing can be split in a form; empty if it can. */
+  public Optional<String> problem(Form form) {
+    return Optional.ofNullable(problems.get(form));
+  }
+
+  /** Whether a source holds nothing in a form: it cannot be the wanted one. */
+  public boolean silent(Form form, int source) {
+    return problem(form).isPresent() || equations.get(form).silent(source);
+  }
+
+  /** What is filtered in a form, and the equations for it. */
+  private static final class Equations {
+    private final List<SourceLines.Mean> means;
+
+    /** By source its first line, and the number of all lines at the end. */
+    private final int[] starts;
+
+    private final BlockToeplitz onAll;
+
+    /** By source; null for a silent one. */
+    private final BlockToeplitz[] onOne;
+
+    Equations(SourceLines lines, Form form) {
+      means = form == Form.IMAGES ? lines.images() : lines.downmixes();
+      if (means.isEmpty()) {
+        throw new IllegalArgumentException("all of it is silent");
+      }
+      starts = new int[lines.sources() + 1];
+      for (int s = 0; s < lines.sources(); s++) {
+        int source = s;
+        starts[s + 1] = (int) means.stream().filter(m -> m.source() <= source).count();
+      }
+      double[][][] correlations = new double[means.size()][means.size()][];
+      for (int i = 0; i < means.size(); i++) {
+        for (int j = i; j < means.size(); j++) {
+          correlations[i][j] = lines.correlation(means.get(i), means.get(j));
         }
       }
-      starts[s + 1] = lines.size();
+      onAll = of(correlations, 0, means.size());
+      onOne = new BlockToeplitz[lines.sources()];
+      for (int s = 0; s < onOne.length; s++) {
+        onOne[s] = silent(s) ? null : of(correlations, starts[s], starts[s + 1] - starts[s]);
+      }
     }
-    if (lines.isEmpty()) {
-      throw new IllegalArgumentException("all of it is silent");
-    }
-    return new BssEval(List.copyOf(lines), starts, frames);
-  }
 
-  /** Whether a source holds nothing: it cannot be the wanted one. */
-  public boolean silent(int source) {
-    return starts[source] == starts[source + 1];
-  }
-
-  private static boolean sounds(Audio audio, int channel) {
-    float[] block = new float[1 << 14];
-    for (long at = 0; at < audio.frames(); at += block.length) {
-      audio.read(channel, at, block, 0, block.length);
-      for (float x : block) {
-        if (Math.abs(x) > 1e-9) {
-          return true;
+    /**
+     * Of some lines, with a trace of white noise 100 dB down: sources that are filtered copies of
+     * each other would be singular.
+     */
+    private static BlockToeplitz of(double[][][] correlations, int first, int count) {
+      double[][][] some = new double[count][count][];
+      double largest = 0;
+      for (int i = 0; i < count; i++) {
+        for (int j = i; j < count; j++) {
+          some[i][j] = correlations[first + i][first + j];
+        }
+        largest = Math.max(largest, some[i][i][TAPS - 1]);
+      }
+      for (double ridge = 1e-10; ridge < 1e-3; ridge *= 10) {
+        BlockToeplitz equations = BlockToeplitz.of(some, ridge * largest);
+        if (equations != null) {
+          return equations;
         }
       }
+      throw new IllegalArgumentException("the sources cannot be told apart");
     }
-    return false;
+
+    boolean silent(int source) {
+      return starts[source] == starts[source + 1];
+    }
+
+    /** The part of a vector that belongs to the lines of a source. */
+    double[] ofSource(int source, double[] all) {
+      return Arrays.copyOfRange(all, starts[source] * TAPS, starts[source + 1] * TAPS);
+    }
   }
 
-  /** Whether a channel is the first of its source, at another level: mono that was panned. */
-  private static boolean copied(Audio audio, int channel) {
-    if (channel == 0 || !sounds(audio, 0)) {
-      return false;
-    }
-    float[] first = new float[1 << 14];
-    float[] own = new float[1 << 14];
-    double[] sums = new double[3];
-    for (long at = 0; at < audio.frames(); at += own.length) {
-      int n = (int) Math.min(own.length, audio.frames() - at);
-      audio.read(0, at, first, 0, n);
-      audio.read(channel, at, own, 0, n);
-      for (int i = 0; i < n; i++) {
-        sums[0] += (double) first[i] * first[i];
-        sums[1] += (double) first[i] * own[i];
-        sums[2] += (double) own[i] * own[i];
+  /** A channel of an estimate in a form: how it is filtered out of the sources. */
+  private static final class Channel {
+    private final Equations equations;
+    private final int wanted;
+
+    /** Transforms of filters: by line that make all, and by line of the wanted source. */
+    private final float[][] all;
+
+    private final float[][] target;
+
+    /** By source, the energy of what it has in the projection on all. */
+    private final double[] energies;
+
+    private final float[] targetSum = new float[CONVOLUTION_LENGTH];
+    private final float[] allSum = new float[CONVOLUTION_LENGTH];
+
+    /**
+     * @param products of the estimate with every line at every delay
+     * @throws ArithmeticException if the sources are too much alike to tell what it has of each
+     */
+    Channel(Equations equations, int wanted, double[] products) {
+      this.equations = equations;
+      this.wanted = wanted;
+      double[] filters = equations.onAll.solved(products);
+      all = transforms(filters);
+      target = transforms(equations.onOne[wanted].solved(equations.ofSource(wanted, products)));
+      energies = new double[equations.onOne.length];
+      for (int s = 0; s < energies.length; s++) {
+        energies[s] =
+            equations.silent(s) ? 0 : equations.onOne[s].energy(equations.ofSource(s, filters));
       }
     }
-    return sums[2] - sums[1] * sums[1] / sums[0] < COPY * sums[2];
-  }
 
-  // --- correlations ---
-
-  /** A block that reaches the filter's length to both sides, transformed. */
-  private static void wide(Audio audio, int channel, long at, double[] to) {
-    block(audio, channel, at - TAPS + 1, CORRELATION_STEP + 2 * TAPS - 2, to);
-  }
-
-  private static void narrow(Audio audio, int channel, long at, double[] to) {
-    block(audio, channel, at, CORRELATION_STEP, to);
-  }
-
-  private static void block(Audio audio, int channel, long from, int length, double[] to) {
-    float[] x = audio.samples(channel, from, length);
-    for (int i = 0; i < length; i++) {
-      to[i] = x[i];
+    private static float[][] transforms(double[] coefficients) {
+      float[][] filters = new float[coefficients.length / TAPS][CONVOLUTION_LENGTH];
+      for (int j = 0; j < filters.length; j++) {
+        for (int i = 0; i < TAPS; i++) {
+          filters[j][i] = (float) coefficients[j * TAPS + i];
+        }
+        Fft.forward(filters[j]);
+      }
+      return filters;
     }
-    Arrays.fill(to, length, to.length, 0);
-    Fft.forward(to);
+
+    /** Filters a block of transformed lines; what is valid begins at TAPS − 1. */
+    void filter(float[][] transforms) {
+      Arrays.fill(targetSum, 0);
+      Arrays.fill(allSum, 0);
+      int first = equations.starts[wanted];
+      for (int j = 0; j < all.length; j++) {
+        Fft.addProduct(transforms[j], all[j], allSum);
+      }
+      for (int j = 0; j < target.length; j++) {
+        Fft.addProduct(transforms[first + j], target[j], targetSum);
+      }
+      Fft.inverse(targetSum);
+      Fft.inverse(allSum);
+      System.arraycopy(targetSum, TAPS - 1, targetSum, 0, CONVOLUTION_STEP);
+      System.arraycopy(allSum, TAPS - 1, allSum, 0, CONVOLUTION_STEP);
+    }
   }
 
   /**
-   * Sums over time of x_i at n times x_j at n − l, for l from 511 down to −511, of all pairs of
-   * lines.
-   */
-  private double[][][] lineCorrelations() {
-    int n = lines.size();
-    double[][][] sums = new double[n][n][];
-    for (int i = 0; i < n; i++) {
-      for (int j = i; j < n; j++) {
-        sums[i][j] = new double[CORRELATION_LENGTH];
-      }
-    }
-    double[][] wide = new double[n][CORRELATION_LENGTH];
-    double[] narrow = new double[CORRELATION_LENGTH];
-    for (long at = 0; at < frames; at += CORRELATION_STEP) {
-      for (int j = 0; j < n; j++) {
-        wide(lines.get(j).audio(), lines.get(j).channel(), at, wide[j]);
-      }
-      for (int i = 0; i < n; i++) {
-        narrow(lines.get(i).audio(), lines.get(i).channel(), at, narrow);
-        for (int j = i; j < n; j++) {
-          Fft.addCross(narrow, wide[j], sums[i][j]);
-        }
-      }
-    }
-    for (int i = 0; i < n; i++) {
-      for (int j = i; j < n; j++) {
-        Fft.inverse(sums[i][j]);
-        sums[i][j] = Arrays.copyOf(sums[i][j], 2 * TAPS - 1);
-      }
-    }
-    return sums;
-  }
-
-  /**
-   * Normal equations of some lines, with a trace of white noise 100 dB down: sources that are
-   * filtered copies of each other, as the channels of a mono recording in stereo, would be
-   * singular.
-   */
-  private BlockToeplitz equations(int first, int count) {
-    double[][][] some = new double[count][count][];
-    double largest = 0;
-    for (int i = 0; i < count; i++) {
-      for (int j = i; j < count; j++) {
-        some[i][j] = correlations[first + i][first + j];
-      }
-      largest = Math.max(largest, some[i][i][TAPS - 1]);
-    }
-    for (double ridge = 1e-10; ridge < 1e-3; ridge *= 10) {
-      BlockToeplitz equations = BlockToeplitz.of(some, ridge * largest);
-      if (equations != null) {
-        return equations;
-      }
-    }
-    throw new IllegalArgumentException("the sources cannot be told apart");
-  }
-
-  // --- projections ---
-
-  /** Inner products of estimates with every line at every delay. */
-  private double[][] products(List<Judged> estimates) {
-    double[][][] sums = new double[estimates.size()][lines.size()][CORRELATION_LENGTH];
-    double[][] narrow = new double[estimates.size()][CORRELATION_LENGTH];
-    double[] wide = new double[CORRELATION_LENGTH];
-    for (long at = 0; at < frames + TAPS - 1; at += CORRELATION_STEP) {
-      for (int e = 0; e < narrow.length; e++) {
-        narrow(estimates.get(e).audio(), estimates.get(e).channel(), at, narrow[e]);
-      }
-      for (int j = 0; j < lines.size(); j++) {
-        wide(lines.get(j).audio(), lines.get(j).channel(), at, wide);
-        for (int e = 0; e < narrow.length; e++) {
-          Fft.addCross(narrow[e], wide, sums[e][j]);
-        }
-      }
-    }
-    double[][] products = new double[estimates.size()][lines.size() * TAPS];
-    for (int e = 0; e < products.length; e++) {
-      for (int j = 0; j < lines.size(); j++) {
-        Fft.inverse(sums[e][j]);
-        for (int l = 0; l < TAPS; l++) {
-          products[e][j * TAPS + l] = sums[e][j][TAPS - 1 - l];
-        }
-      }
-    }
-    return products;
-  }
-
-  /** Filters that make of a source alone what is most like an estimate. */
-  private double[] onOne(int source, double[] products) {
-    if (silent(source)) {
-      throw new IllegalArgumentException("the wanted source is silent");
-    }
-    return onOne[source].solved(ofSource(source, products));
-  }
-
-  /** The part of a vector that belongs to the lines of a source. */
-  private double[] ofSource(int source, double[] all) {
-    return Arrays.copyOfRange(all, starts[source] * TAPS, starts[source + 1] * TAPS);
-  }
-
-  /**
-   * Splits channels of estimates, all in one walk over the sources.
+   * Splits estimates, all in one walk over the sources.
    *
    * @param estimates which they are, and of what
    * @param parts told of their parts from the first sample to the last
-   * @return by estimate and source, the energy of what that source has in the projection on all
-   * @throws ArithmeticException if the sources are too much alike to tell what an estimate has of
-   *     each
+   * @return by form, estimate and source, the energy of what that source has in the projection on
+   *     all, over all channels; no form in which nothing can be split ({@link #problem}), and null
+   *     for an estimate of what is silent, or where the sources are too much alike to tell what it
+   *     has of each: it is not told of
    */
-  public double[][] split(List<Judged> estimates, Parts parts) {
-    int n = estimates.size();
-    double[][] products = products(estimates);
-    float[][][] all = new float[n][][];
-    float[][][] target = new float[n][][];
-    double[][] energies = new double[n][starts.length - 1];
-    for (int e = 0; e < n; e++) {
-      double[] filters = this.onAll.solved(products[e]);
-      all[e] = filters(filters);
-      target[e] = filters(onOne(estimates.get(e).wanted(), products[e]));
-      for (int s = 0; s < energies[e].length; s++) {
-        energies[e][s] = silent(s) ? 0 : onOne[s].energy(ofSource(s, filters));
-      }
-    }
-    float[] estimateBlock = new float[CONVOLUTION_STEP];
-    float[] targetBlock = new float[CONVOLUTION_STEP];
-    float[] allBlock = new float[CONVOLUTION_STEP];
-    float[] x = new float[CONVOLUTION_LENGTH];
-    float[][] targetSum = new float[n][CONVOLUTION_LENGTH];
-    float[][] allSum = new float[n][CONVOLUTION_LENGTH];
-    for (long at = 0; at < frames + TAPS - 1; at += CONVOLUTION_STEP) {
-      for (int e = 0; e < n; e++) {
-        Arrays.fill(targetSum[e], 0);
-        Arrays.fill(allSum[e], 0);
-      }
-      for (int j = 0; j < lines.size(); j++) {
-        Line line = lines.get(j);
-        line.audio().read(line.channel(), at - TAPS + 1, x, 0, x.length);
-        Fft.forward(x);
-        for (int e = 0; e < n; e++) {
-          int wanted = estimates.get(e).wanted();
-          Fft.addProduct(x, all[e][j], allSum[e]);
-          if (j >= starts[wanted] && j < starts[wanted + 1]) {
-            Fft.addProduct(x, target[e][j - starts[wanted]], targetSum[e]);
-          }
-        }
-      }
-      int length = (int) Math.min(CONVOLUTION_STEP, frames + TAPS - 1 - at);
-      for (int e = 0; e < n; e++) {
-        Fft.inverse(targetSum[e]);
-        Fft.inverse(allSum[e]);
-        Judged judged = estimates.get(e);
-        judged.audio().read(judged.channel(), at, estimateBlock, 0, length);
-        System.arraycopy(targetSum[e], TAPS - 1, targetBlock, 0, length);
-        System.arraycopy(allSum[e], TAPS - 1, allBlock, 0, length);
-        parts.at(e, at, estimateBlock, targetBlock, allBlock, length);
-      }
+  public Map<Form, double[][]> split(List<Judged> estimates, Parts parts) {
+    Map<Form, double[][]> energies = new EnumMap<>(Form.class);
+    equations.keySet().forEach(form -> energies.put(form, new double[estimates.size()][]));
+    int most = Math.max(1, MOST_SUMS / (lines.count() * lines.channels()));
+    for (int first = 0; first < estimates.size(); first += most) {
+      int from = first;
+      List<Judged> some = estimates.subList(from, Math.min(estimates.size(), from + most));
+      Map<Form, Channel[][]> channels = channels(some);
+      channels.forEach(
+          (form, all) -> {
+            for (int e = 0; e < all.length; e++) {
+              energies.get(form)[from + e] = all[e] == null ? null : energies(all[e]);
+            }
+          });
+      new Walk(some, channels, (form, e, block) -> parts.at(form, from + e, block)).walk();
     }
     return energies;
   }
 
-  private static float[][] filters(double[] coefficients) {
-    float[][] filters = new float[coefficients.length / TAPS][CONVOLUTION_LENGTH];
-    for (int j = 0; j < filters.length; j++) {
-      for (int i = 0; i < TAPS; i++) {
-        filters[j][i] = (float) coefficients[j * TAPS + i];
+  private static double[] energies(Channel[] channels) {
+    double[] sum = new double[channels[0].energies.length];
+    for (Channel channel : channels) {
+      for (int s = 0; s < sum.length; s++) {
+        sum[s] += channel.energies[s];
       }
-      Fft.forward(filters[j]);
     }
-    return filters;
+    return sum;
+  }
+
+  /** By form and estimate, all its channels; null for one that is not told of. */
+  private Map<Form, Channel[][]> channels(List<Judged> estimates) {
+    double[][][][] products = products(estimates);
+    Map<Form, Channel[][]> channels = new EnumMap<>(Form.class);
+    equations.forEach(
+        (form, own) -> {
+          Channel[][] all = new Channel[estimates.size()][];
+          SourceLines.sideBySide(
+              all.length,
+              e -> {
+                int wanted = estimates.get(e).wanted();
+                if (!own.silent(wanted)) {
+                  all[e] = channels(form, own, wanted, products[e]);
+                }
+              });
+          channels.put(form, all);
+        });
+    return channels;
+  }
+
+  /** By estimate, channel, line and tap; channels that hold the same share theirs. */
+  private double[][][][] products(List<Judged> estimates) {
+    int[][] places = new int[estimates.size()][lines.channels()];
+    List<SourceLines.Line> all = new ArrayList<>();
+    for (int e = 0; e < places.length; e++) {
+      Audio audio = estimates.get(e).audio();
+      for (int c = 0; c < places[e].length; c++) {
+        if (c > 0 && SourceLines.same(audio, 0, c)) {
+          places[e][c] = places[e][0];
+        } else {
+          places[e][c] = all.size();
+          all.add(new SourceLines.Line(audio, c));
+        }
+      }
+    }
+    double[][][] products = lines.products(all);
+    return Arrays.stream(places)
+        .map(of -> Arrays.stream(of).mapToObj(i -> products[i]).toArray(double[][][]::new))
+        .toArray(double[][][][]::new);
+  }
+
+  private static Channel[] channels(
+      Form form, Equations equations, int wanted, double[][][] products) {
+    double[][][] of = form == Form.IMAGES ? products : new double[][][] {mean(products)};
+    Channel[] channels = new Channel[of.length];
+    try {
+      for (int c = 0; c < of.length; c++) {
+        channels[c] =
+            of[c] == of[0] && c > 0
+                ? channels[0]
+                : new Channel(equations, wanted, right(equations, of[c]));
+      }
+    } catch (ArithmeticException e) {
+      return null;
+    }
+    return channels;
+  }
+
+  private static double[][] mean(double[][][] products) {
+    double[][] mean = new double[products[0].length][TAPS];
+    for (double[][] channel : products) {
+      for (int j = 0; j < mean.length; j++) {
+        for (int l = 0; l < TAPS; l++) {
+          mean[j][l] += channel[j][l] / products.length;
+        }
+      }
+    }
+    return mean;
+  }
+
+  /** Products with what a form filters, by line and tap. */
+  private static double[] right(Equations equations, double[][] products) {
+    double[] right = new double[equations.means.size() * TAPS];
+    for (int m = 0; m < equations.means.size(); m++) {
+      SourceLines.Mean mean = equations.means.get(m);
+      for (int i = 0; i < mean.lines().length; i++) {
+        double[] of = products[mean.lines()[i]];
+        for (int l = 0; l < TAPS; l++) {
+          right[m * TAPS + l] += mean.weights()[i] * of[l];
+        }
+      }
+    }
+    return right;
+  }
+
+  /** A walk over the sources, block by block. */
+  private final class Walk {
+    private final List<Judged> estimates;
+    private final Map<Form, Channel[][]> channels;
+    private final Parts parts;
+
+    /** By line, samples of a block and their transform. */
+    private final float[][] samples = new float[lines.count()][CONVOLUTION_LENGTH];
+
+    private final float[][] transforms = new float[lines.count()][CONVOLUTION_LENGTH];
+
+    /** What each form filters. */
+    private final Map<Form, float[][]> filtered = new EnumMap<>(Form.class);
+
+    private Walk(List<Judged> estimates, Map<Form, Channel[][]> channels, Parts parts) {
+      this.estimates = estimates;
+      this.channels = channels;
+      this.parts = parts;
+      for (Form form : channels.keySet()) {
+        filtered.put(
+            form,
+            equations.get(form).means.stream()
+                .map(m -> m.isLine() ? transforms[m.lines()[0]] : new float[CONVOLUTION_LENGTH])
+                .toArray(float[][]::new));
+      }
+    }
+
+    private void walk() {
+      long end = lines.frames() + TAPS - 1;
+      for (long at = 0; at < end; at += CONVOLUTION_STEP) {
+        long from = at;
+        int length = (int) Math.min(CONVOLUTION_STEP, end - from);
+        SourceLines.sideBySide(
+            samples.length,
+            j -> {
+              lines.read(j, from - TAPS + 1, samples[j]);
+              System.arraycopy(samples[j], 0, transforms[j], 0, CONVOLUTION_LENGTH);
+              Fft.forward(transforms[j]);
+            });
+        filtered.forEach((form, to) -> mix(equations.get(form).means, to));
+        SourceLines.sideBySide(estimates.size(), e -> tell(e, from, length));
+      }
+    }
+
+    private void mix(List<SourceLines.Mean> means, float[][] to) {
+      for (int m = 0; m < to.length; m++) {
+        SourceLines.Mean mean = means.get(m);
+        for (int i = 0; i < mean.lines().length && !mean.isLine(); i++) {
+          if (i == 0) {
+            Arrays.fill(to[m], 0);
+          }
+          add(transforms[mean.lines()[i]], (float) mean.weights()[i], to[m]);
+        }
+      }
+    }
+
+    private void tell(int e, long from, int length) {
+      Judged judged = estimates.get(e);
+      int count = lines.channels();
+      float[][] estimate = new float[count][];
+      float[][] wanted = new float[count][length];
+      for (int c = 0; c < count; c++) {
+        estimate[c] = judged.audio().samples(c, from, length);
+        int line = lines.line(judged.wanted(), c);
+        if (line >= 0) {
+          System.arraycopy(samples[line], TAPS - 1, wanted[c], 0, length);
+        }
+      }
+      channels.forEach(
+          (form, all) -> {
+            if (all[e] == null) {
+              return;
+            }
+            boolean images = form == Form.IMAGES;
+            for (int c = 0; c < all[e].length; c++) {
+              Channel own = all[e][c];
+              if (c == 0 || own != all[e][0]) {
+                own.filter(filtered.get(form));
+              }
+              float[] of = images ? estimate[c] : mean(estimate, length);
+              float[] truth = images ? wanted[c] : mean(wanted, length);
+              Block block = new Block(c, from, length, of, truth, own.targetSum, own.allSum);
+              parts.at(form, e, block);
+            }
+          });
+    }
+
+    private float[] mean(float[][] channels, int length) {
+      if (channels.length == 1) {
+        return channels[0];
+      }
+      float[] mean = new float[length];
+      for (float[] channel : channels) {
+        add(channel, 1f / channels.length, mean);
+      }
+      return mean;
+    }
+
+    private void add(float[] x, float by, float[] to) {
+      for (int i = 0; i < to.length; i++) {
+        to[i] += by * x[i];
+      }
+    }
   }
 }

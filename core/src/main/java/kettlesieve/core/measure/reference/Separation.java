@@ -1,11 +1,13 @@
 package kettlesieve.core.measure.reference;
 
+import java.util.EnumMap;
 import java.util.List;
-import java.util.stream.IntStream;
+import java.util.Map;
 import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.SourceAnalysis;
+import kettlesieve.core.measure.reference.BssEval.Form;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.SumAudio;
 
@@ -14,56 +16,64 @@ import kettlesieve.core.signal.SumAudio;
  * was unwanted (source minus clean recording) as the other.
  */
 final class Separation {
-  /** As sources: on the downmix. */
-  static final Analysis<SeparationSums> SOURCES = pair -> of(pair, false);
+  /** Of a pair: on the downmix and, in stereo, channels as they are. */
+  static final Analysis<Separation> OF = Separation::new;
 
-  /** As images: channels as they are. */
-  static final Analysis<SeparationSums> IMAGES = pair -> of(pair, true);
+  private static final Analysis.OfSource<BssEval> FACTORED = Separation::evaluation;
 
-  private static final Analysis.OfSource<BssEval> FACTORED_SOURCES = s -> evaluation(s, false);
-  private static final Analysis.OfSource<BssEval> FACTORED_IMAGES = s -> evaluation(s, true);
+  private final Map<Form, SeparationSums> sums = new EnumMap<>(Form.class);
+  private final Map<Form, String> problems = new EnumMap<>(Form.class);
 
-  private Separation() {}
-
-  private static SeparationSums of(Pair pair, boolean images) throws NotMeasurableException {
-    Audio reference = pair.needReference();
-    BssEval evaluation = pair.ofSource(images ? FACTORED_IMAGES : FACTORED_SOURCES);
-    Audio version = pair.version().audio();
-    Audio judged = images ? version : version.downmix();
-    Audio clean = images ? reference : reference.downmix();
-    SeparationSums sums =
-        new SeparationSums(pair.timeline(), pair.bootstrap(), pair.framing(), images);
-    try {
-      evaluation.split(
-          IntStream.range(0, judged.channels())
-              .mapToObj(c -> new BssEval.Judged(judged, c, 0))
-              .toList(),
-          (c, from, estimate, target, all, length) ->
-              sums.add(from, estimate, target, all, clean.samples(c, from, length), length));
-    } catch (ArithmeticException e) {
-      throw new NotMeasurableException(e.getMessage());
+  private Separation(Pair pair) throws NotMeasurableException {
+    pair.needReference();
+    BssEval evaluation = pair.ofSource(FACTORED);
+    for (Form form : forms(pair.channels())) {
+      evaluation.problem(form).ifPresent(p -> problems.put(form, alike(p)));
+      if (evaluation.silent(form, 0)) {
+        problems.putIfAbsent(form, "the clean recording is silent here");
+      }
+      sums.put(
+          form,
+          new SeparationSums(
+              pair.timeline(), pair.bootstrap(), pair.framing(), form == Form.IMAGES));
     }
-    return sums;
+    evaluation
+        .split(
+            List.of(new BssEval.Judged(pair.version().audio(), 0)),
+            (form, e, block) -> sums.get(form).add(block))
+        .forEach(
+            (form, shares) -> {
+              if (shares[0] == null) {
+                problems.putIfAbsent(form, BlockToeplitz.TOO_MUCH_ALIKE);
+              }
+            });
+  }
+
+  private static Form[] forms(int channels) {
+    return channels == 1 ? new Form[] {Form.SOURCES} : Form.values();
+  }
+
+  /** The energies in a form. */
+  SeparationSums sums(Form form) throws NotMeasurableException {
+    String problem = problems.get(form);
+    if (problem != null) {
+      throw new NotMeasurableException(problem);
+    }
+    return sums.get(form);
   }
 
   /** The clean recording and what was unwanted: the same for all versions. */
-  private static BssEval evaluation(SourceAnalysis source, boolean images)
-      throws NotMeasurableException {
+  private static BssEval evaluation(SourceAnalysis source) throws NotMeasurableException {
     Audio clean = source.reference().orElseThrow();
     Audio unwanted = SumAudio.remainder(source.source().audio(), List.of(clean));
-    List<Audio> sources = List.of(clean, unwanted);
     try {
-      BssEval evaluation =
-          images
-              ? BssEval.ofImages(sources)
-              : BssEval.ofSources(sources.stream().map(Audio::downmix).toList());
-      if (evaluation.silent(0)) {
-        throw new NotMeasurableException("the clean recording is silent here");
-      }
-      return evaluation;
+      return new BssEval(List.of(clean, unwanted), forms(source.source().channels()));
     } catch (IllegalArgumentException e) {
-      throw new NotMeasurableException(
-          "the clean recording cannot be told from the noise here: " + e.getMessage());
+      throw new NotMeasurableException(alike(e.getMessage()));
     }
+  }
+
+  private static String alike(String message) {
+    return "the clean recording cannot be told from the noise here: " + message;
   }
 }

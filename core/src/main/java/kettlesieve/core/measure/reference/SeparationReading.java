@@ -9,6 +9,7 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.StemSet;
+import kettlesieve.core.measure.reference.BssEval.Form;
 
 /** What the ratios of the separation evaluation share. */
 final class SeparationReading {
@@ -20,12 +21,12 @@ final class SeparationReading {
   /** The images form for stereo, the sources form for mono; both stand in the details. */
   static Reading of(String id, Pair pair, SeparationSums.Kind kind) throws NotMeasurableException {
     List<Detail> details = new ArrayList<>();
-    SeparationSums sources = pair.shared(Separation.SOURCES);
-    Estimate estimate = sources.estimate(kind);
+    Separation separation = pair.shared(Separation.OF);
+    SeparationSums shown = separation.sums(Form.SOURCES);
+    Estimate estimate = shown.estimate(kind);
     details.add(new Detail("sources", estimate.value(), "dB"));
-    SeparationSums shown = sources;
     if (pair.channels() > 1) {
-      shown = pair.shared(Separation.IMAGES);
+      shown = separation.sums(Form.IMAGES);
       estimate = shown.estimate(kind);
       details.add(new Detail("images", estimate.value(), "dB"));
       if (kind == SeparationSums.Kind.SDR) {
@@ -42,22 +43,20 @@ final class SeparationReading {
     if (role.isEmpty()) {
       throw new NotMeasurableException("it is measured role by role");
     }
-    boolean stereo = set.mix().channels() > 1;
-    boolean ofImages = kind == SeparationSums.Kind.ISR;
+    StemSeparation told = StemSeparation.of(set);
     List<Detail> details = new ArrayList<>();
-    StemSeparation told = null;
-    if (!ofImages) {
-      told = set.shared(StemSeparation.SOURCES);
-      details.add(new Detail("sources", told.of(role).estimate(kind).value(), "dB"));
+    Form form = Form.SOURCES;
+    if (kind != SeparationSums.Kind.ISR) {
+      details.add(new Detail("sources", told.sums(form, role).estimate(kind).value(), "dB"));
     }
-    if (stereo || ofImages) {
-      told = set.shared(StemSeparation.IMAGES);
-      details.add(new Detail("images", told.of(role).estimate(kind).value(), "dB"));
+    if (set.mix().channels() > 1 || kind == SeparationSums.Kind.ISR) {
+      form = Form.IMAGES;
+      details.add(new Detail("images", told.sums(form, role).estimate(kind).value(), "dB"));
     }
-    SeparationSums shown = told.of(role);
+    SeparationSums shown = told.sums(form, role);
     details.add(new Detail("median", shown.medianOfSeconds(kind), "dB"));
     if (kind == SeparationSums.Kind.SIR) {
-      told.bySource(role).forEach((r, db) -> details.add(new Detail(r, db, "dB")));
+      told.bySource(form, role).forEach((r, db) -> details.add(new Detail(r, db, "dB")));
     }
     return reading(id, shown.estimate(kind), details, shown.places(kind, HEARD_DB));
   }

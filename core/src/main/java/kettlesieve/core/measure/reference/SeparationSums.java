@@ -50,18 +50,22 @@ final class SeparationSums {
     this.slots = new double[timeline.slots()][7];
   }
 
-  /** Adds samples of one channel; see {@link BssEval.Parts}. */
-  void add(long from, float[] estimate, float[] target, float[] all, float[] clean, int length) {
+  /** Adds samples of one channel. */
+  void add(BssEval.Block block) {
+    long from = block.from();
+    float[] estimate = block.estimate();
+    float[] target = block.target();
+    float[] all = block.all();
     int end = 0;
     double[] sums = slots[0];
-    for (int i = 0; i < length; i++) {
+    for (int i = 0; i < block.length(); i++) {
       if (i == end) {
         // All samples of a hop belong to one slot.
         int frame = (int) Math.min(framing.count() - 1L, (from + i) / framing.hop());
         sums = slots[timeline.slot(frame)];
         end = i + framing.hop() - (int) ((from + i) % framing.hop());
       }
-      double wanted = images ? clean[i] : target[i];
+      double wanted = images ? block.wanted()[i] : target[i];
       double filtering = target[i] - wanted;
       double interference = (double) all[i] - target[i];
       double artifacts = (double) estimate[i] - all[i];

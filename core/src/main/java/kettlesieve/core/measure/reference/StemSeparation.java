@@ -1,103 +1,138 @@
 package kettlesieve.core.measure.reference;
 
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.EnumMap;
+import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import kettlesieve.core.measure.Analysis;
+import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.measure.NotMeasurableException;
-import kettlesieve.core.measure.SourceAnalysis;
 import kettlesieve.core.measure.StemSet;
+import kettlesieve.core.measure.StemsTogether;
+import kettlesieve.core.measure.reference.BssEval.Form;
 import kettlesieve.core.signal.Audio;
 
-/** The separation evaluation of the stems of one tool against the true ones, all in one walk. */
+/** The separation evaluation of the stems of one tool against the true ones. */
 final class StemSeparation {
-  /** As sources: on the downmix. */
-  static final StemSet.OfSet<StemSeparation> SOURCES = set -> new StemSeparation(set, false);
-
-  /** As images: channels as they are. */
-  static final StemSet.OfSet<StemSeparation> IMAGES = set -> new StemSeparation(set, true);
-
   /** The normal equations grow with the square of it: 6,144 unknowns take 150 MB. */
   private static final int MOST_CHANNELS = 12;
 
-  private final Map<String, SeparationSums> sums = new LinkedHashMap<>();
-  private final Map<String, Map<String, Double>> interference = new LinkedHashMap<>();
+  private static final StemsTogether.OfAll<Map<MatchedStems, StemSeparation>> OF_ALL =
+      StemSeparation::ofAll;
 
-  /** The normal equations of the true stems: the same for all tools. Equal for the same stems. */
-  private record Factored(Map<String, Audio> truth, boolean images)
-      implements Analysis.OfSource<BssEval> {
-    @Override
-    public BssEval of(SourceAnalysis source) throws NotMeasurableException {
-      List<Audio> sources =
-          truth.values().stream().map(whole -> StemSet.excerpt(source, whole)).toList();
-      int channels = sources.size() * (images ? sources.get(0).channels() : 1);
+  private final List<String> trueRoles;
+  private final Map<Form, String> problems;
+
+  /** By form and role; no entry where the true stem is silent, null where it cannot be split. */
+  private final Map<Form, Map<String, Split>> splits = new EnumMap<>(Form.class);
+
+  /** A role's stem in one form: its energies, and by source what that has in it. */
+  private record Split(SeparationSums sums, double[] shares) {}
+
+  private StemSeparation(List<String> trueRoles, Map<Form, String> problems) {
+    this.trueRoles = trueRoles;
+    this.problems = problems;
+    for (Form form : Form.values()) {
+      splits.put(form, new LinkedHashMap<>());
+    }
+  }
+
+  /** Of a tool; all that are measured together are evaluated in one walk over the true stems. */
+  static StemSeparation of(StemSet set) throws NotMeasurableException {
+    return set.together().shared(OF_ALL).get(set.stems());
+  }
+
+  /** A stem that is judged. */
+  private record Stem(MatchedStems tool, String role) {}
+
+  private static Map<MatchedStems, StemSeparation> ofAll(StemsTogether all) {
+    List<String> roles = List.copyOf(all.truth().keySet());
+    List<Audio> sources = all.truth().values().stream().map(all::excerpt).toList();
+    boolean mono = sources.get(0).channels() == 1;
+    Map<Form, String> problems = new EnumMap<>(Form.class);
+    List<Form> forms = new ArrayList<>();
+    for (Form form : mono ? new Form[] {Form.SOURCES} : Form.values()) {
+      int channels = sources.size() * (form == Form.IMAGES ? sources.get(0).channels() : 1);
       if (channels > MOST_CHANNELS) {
-        throw new NotMeasurableException(
+        problems.put(
+            form,
             "the separation evaluation takes up to "
                 + MOST_CHANNELS
                 + " channels of true stems; there are "
                 + channels);
-      }
-      try {
-        return images
-            ? BssEval.ofImages(sources)
-            : BssEval.ofSources(sources.stream().map(Audio::downmix).toList());
-      } catch (IllegalArgumentException e) {
-        throw new NotMeasurableException("the true stems cannot be told apart: " + e.getMessage());
+      } else {
+        forms.add(form);
       }
     }
-  }
-
-  private StemSeparation(StemSet set, boolean images) throws NotMeasurableException {
-    Map<String, Audio> truth = set.truths();
-    List<String> roles = List.copyOf(truth.keySet());
-    BssEval evaluation = set.source().shared(new Factored(truth, images));
-    List<BssEval.Judged> judged = new ArrayList<>();
-    List<String> judgedRoles = new ArrayList<>();
-    List<Audio> clean = new ArrayList<>();
-    for (String role : set.stems().stems().keySet()) {
-      int wanted = roles.indexOf(role);
-      if (wanted < 0 || evaluation.silent(wanted)) {
-        continue;
-      }
-      Audio stem = images ? set.stem(role) : set.stem(role).downmix();
-      sums.put(
-          role,
-          new SeparationSums(
-              set.source().timeline(),
-              set.source().bootstrap(),
-              set.source().source().framing(),
-              images));
-      interference.put(role, new LinkedHashMap<>());
-      for (int c = 0; c < stem.channels(); c++) {
-        judged.add(new BssEval.Judged(stem, c, wanted));
-        judgedRoles.add(role);
-        Audio own = set.truth(role).orElseThrow();
-        clean.add(images ? own : own.downmix());
-      }
-    }
-    double[][] energies;
+    Map<MatchedStems, StemSeparation> separations = new IdentityHashMap<>();
+    all.tools().forEach(t -> separations.put(t, new StemSeparation(roles, problems)));
+    BssEval evaluation;
     try {
-      energies =
-          evaluation.split(
-              judged,
-              (e, from, estimate, target, all, length) -> {
-                set.stop().check();
-                float[] wanted = clean.get(e).samples(judged.get(e).channel(), from, length);
-                sums.get(judgedRoles.get(e)).add(from, estimate, target, all, wanted, length);
-              });
-    } catch (ArithmeticException e) {
-      throw new NotMeasurableException(e.getMessage());
+      evaluation = new BssEval(sources, forms.toArray(Form[]::new));
+    } catch (IllegalArgumentException e) {
+      forms.forEach(form -> problems.put(form, alike(e.getMessage())));
+      return separations;
     }
-    for (int e = 0; e < energies.length; e++) {
-      Map<String, Double> by = interference.get(judgedRoles.get(e));
-      for (int s = 0; s < roles.size(); s++) {
-        if (s != judged.get(e).wanted()) {
-          by.merge(roles.get(s), energies[e][s], Double::sum);
+    forms.forEach(f -> evaluation.problem(f).ifPresent(p -> problems.put(f, alike(p))));
+    List<Stem> stems = new ArrayList<>();
+    List<BssEval.Judged> judged = new ArrayList<>();
+    for (MatchedStems tool : all.tools()) {
+      for (var stem : tool.stems().entrySet()) {
+        int wanted = roles.indexOf(stem.getKey());
+        if (wanted >= 0) {
+          stems.add(new Stem(tool, stem.getKey()));
+          judged.add(new BssEval.Judged(all.excerpt(stem.getValue()), wanted));
         }
       }
     }
+    Map<Form, SeparationSums[]> sums = new EnumMap<>(Form.class);
+    for (Form form : Form.values()) {
+      SeparationSums[] own = new SeparationSums[stems.size()];
+      Arrays.setAll(
+          own,
+          e ->
+              new SeparationSums(
+                  all.source().timeline(),
+                  all.source().bootstrap(),
+                  all.source().source().framing(),
+                  form == Form.IMAGES));
+      sums.put(form, own);
+    }
+    Map<Form, double[][]> shares =
+        evaluation.split(
+            judged,
+            (form, e, block) -> {
+              all.stop().check();
+              sums.get(form)[e].add(block);
+              if (mono) {
+                // One channel is its own image.
+                sums.get(Form.IMAGES)[e].add(block);
+              }
+            });
+    shares.forEach(
+        (form, of) -> {
+          for (int e = 0; e < of.length; e++) {
+            Stem stem = stems.get(e);
+            if (!evaluation.silent(form, judged.get(e).wanted())) {
+              StemSeparation own = separations.get(stem.tool());
+              own.put(form, stem.role(), sums.get(form)[e], of[e]);
+              if (mono) {
+                own.put(Form.IMAGES, stem.role(), sums.get(Form.IMAGES)[e], of[e]);
+              }
+            }
+          }
+        });
+    return separations;
+  }
+
+  private static String alike(String message) {
+    return "the true stems cannot be told apart: " + message;
+  }
+
+  private void put(Form form, String role, SeparationSums sums, double[] shares) {
+    splits.get(form).put(role, shares == null ? null : new Split(sums, shares));
   }
 
   /**
@@ -105,21 +140,35 @@ final class StemSeparation {
    *
    * @throws NotMeasurableException if there is no true stem of it
    */
-  SeparationSums of(String role) throws NotMeasurableException {
-    SeparationSums own = sums.get(role);
+  SeparationSums sums(Form form, String role) throws NotMeasurableException {
+    return split(form, role).sums();
+  }
+
+  private Split split(Form form, String role) throws NotMeasurableException {
+    String problem = problems.get(form);
+    if (problem != null) {
+      throw new NotMeasurableException(problem);
+    }
+    Split own = splits.get(form).get(role);
     if (own == null) {
-      throw new NotMeasurableException("there is no true stem of " + role + ", or it is silent");
+      throw new NotMeasurableException(
+          splits.get(form).containsKey(role)
+              ? BlockToeplitz.TOO_MUCH_ALIKE
+              : "there is no true stem of " + role + ", or it is silent");
     }
     return own;
   }
 
   /** By offender: the target over what this one has in the stem, dB. */
-  Map<String, Double> bySource(String role) {
+  Map<String, Double> bySource(Form form, String role) throws NotMeasurableException {
+    Split own = split(form, role);
+    double target = own.sums().target();
     Map<String, Double> ratios = new LinkedHashMap<>();
-    double target = sums.get(role).target();
-    interference
-        .get(role)
-        .forEach((r, energy) -> ratios.put(r, SeparationSums.ratioDb(target, energy)));
+    for (int s = 0; s < trueRoles.size(); s++) {
+      if (!trueRoles.get(s).equals(role)) {
+        ratios.put(trueRoles.get(s), SeparationSums.ratioDb(target, own.shares()[s]));
+      }
+    }
     return ratios;
   }
 }

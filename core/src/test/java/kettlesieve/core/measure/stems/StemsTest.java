@@ -158,8 +158,7 @@ class StemsTest {
     Map<String, StemCells> cells = assessment.cells(matched, truth, Stop.NEVER);
     Map<String, Map<String, Taken>> taken = new LinkedHashMap<>();
     matched.forEach(
-        (id, m) ->
-            taken.put(id, assessment.measureStems(m, cells.get(id), truth, MEASURES, Stop.NEVER)));
+        (id, m) -> taken.put(id, assessment.measureStems(m, cells.get(id), MEASURES, Stop.NEVER)));
     return taken;
   }
 
@@ -382,7 +381,7 @@ class StemsTest {
         Scoring.shipped().measures(Job.STEMS).stream()
             .filter(m -> EVALUATION.contains(m.declaration().id()))
             .toList();
-    return assessment.measureStems(matched, cells, TRUE, some, Stop.NEVER);
+    return assessment.measureStems(matched, cells, some, Stop.NEVER);
   }
 
   private static double rms(String role) {
@@ -461,7 +460,7 @@ class StemsTest {
       MatchedStems matched = own.matchStems(stems, MatchOverride.NONE, null, Stop.NEVER);
       StemCells cells = own.cells(Map.of("a", matched), truth, Stop.NEVER).get("a");
       Reading detail =
-          own.measureStems(matched, cells, truth, Scoring.shipped().measures(Job.STEMS), Stop.NEVER)
+          own.measureStems(matched, cells, Scoring.shipped().measures(Job.STEMS), Stop.NEVER)
               .get("drums")
               .reading("quiet-detail")
               .orElseThrow();
