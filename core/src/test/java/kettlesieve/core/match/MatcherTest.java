@@ -29,8 +29,12 @@ class MatcherTest {
   private static final SourceMaterial SOURCE = SourceMaterial.of(Audio.of(RATE, NOISY), null, null);
 
   private static Match match(Audio version) {
+    return match(SOURCE, version);
+  }
+
+  private static Match match(SourceMaterial source, Audio version) {
     try {
-      return Matcher.match(SOURCE.forChannels(version.channels()), version, MatchOverride.NONE)
+      return Matcher.match(source.forChannels(version.channels()), version, MatchOverride.NONE)
           .match();
     } catch (MatchException e) {
       throw new AssertionError(e);
@@ -71,6 +75,28 @@ class MatcherTest {
     assertThat(m.delaySamples()).isCloseTo(samples, within(0.1));
     assertThat(m.polarity()).isEqualTo(-1);
     assertThat(m.gainDb()).isCloseTo(6.02, within(0.1));
+  }
+
+  @ParameterizedTest
+  @ValueSource(doubles = {0, 0.2, -0.45, 0.8, 1.3, -3})
+  void whatLiesNextToItsPlaceIsNotTakenForInPlace(double samples) {
+    Match m = match(late(CLEANED, samples));
+    assertThat(m.delaySamples()).isCloseTo(samples, within(0.05));
+    assertThat(m.polarity()).isEqualTo(1);
+  }
+
+  /** Seen as a whole, a loud hum agrees with itself at the wrong place. */
+  @Test
+  void aHumLateByItsOwnPeriodDoesNotHideThatTheVoiceIs() {
+    float[] hummed = NOISY.clone();
+    for (int i = 0; i < hummed.length; i++) {
+      for (int h = 1; h <= 10; h++) {
+        hummed[i] += (float) (0.3 / h * Math.sin(2 * Math.PI * 50 * h * i / RATE));
+      }
+    }
+    Audio version = late(hummed, RATE / 50.0);
+    Match m = match(SourceMaterial.of(Audio.of(RATE, hummed), null, null), version);
+    assertThat(m.delaySamples()).isCloseTo(RATE / 50.0, within(0.1));
   }
 
   @Test
