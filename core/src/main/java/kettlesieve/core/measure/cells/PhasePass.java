@@ -1,7 +1,6 @@
 package kettlesieve.core.measure.cells;
 
-import java.util.ArrayList;
-import java.util.List;
+import java.util.stream.IntStream;
 import kettlesieve.core.match.Covering;
 import kettlesieve.core.match.Ground;
 import kettlesieve.core.measure.Analysis;
@@ -10,48 +9,73 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.signal.Framing;
 
 /**
- * One walk over spectra with phases, source beside version, of at most 600 frames of a channel,
- * evenly over the recording: what is an average over it needs no more. A constant turn of a
- * frequency (a filter, a delay) is taken off the version first. The spectra themselves are not
- * kept.
+ * One walk over spectra with phases, source beside version, of at most 1,200 frames of a channel,
+ * in runs of eight evenly over the recording: what is an average over it needs no more. A constant
+ * turn of a frequency (a filter, a delay) is taken off the version first. The spectra themselves
+ * are not kept.
  */
 final class PhasePass {
   /** Of a pair in denoise. */
   static final Analysis<PhasePass> OF = PhasePass::new;
 
+  /** Frames are looked at in runs of so many, a tile each. */
+  private static final int RUN = 8;
+
+  private static final int MOST_RUNS = 150;
+
+  /** Frames of a run that overlap by half; the others would tell {@link PhasesKept} the same. */
   private static final int EVERY = 2;
-  private static final int MOST_FRAMES = 600;
 
   private final PhasesKept kept;
-  private final List<VoiceChanges.Row> rows = new ArrayList<>();
+  private final VoiceTiles tiles;
 
   private PhasePass(Pair pair) throws NotMeasurableException {
     Ground ground = pair.ground();
     this.kept = new PhasesKept(pair);
-    int all = pair.endFrame() - pair.firstFrame();
-    int step = Math.max(EVERY, (all + MOST_FRAMES - 1) / MOST_FRAMES);
-    float[][] sources = new float[(all + step - 1) / step][];
-    float[][] versions = new float[sources.length][];
+    this.tiles = new VoiceTiles(pair);
+    int[] frames = frames(pair.firstFrame(), pair.endFrame());
+    float[][] sources = new float[frames.length][];
+    float[][] versions = new float[frames.length][];
     for (int c = 0; c < pair.channels(); c++) {
-      for (int i = 0; i < sources.length; i++) {
+      for (int i = 0; i < frames.length; i++) {
         if (i % 64 == 0) {
           pair.stop().check();
         }
-        int frame = pair.firstFrame() + i * step;
-        sources[i] = pair.source().spectrum(c).coefficients(frame, 1)[0];
-        versions[i] = pair.versionSpectrum(c).coefficients(frame, 1)[0];
+        sources[i] = pair.source().spectrum(c).coefficients(frames[i], 1)[0];
+        versions[i] = pair.versionSpectrum(c).coefficients(frames[i], 1)[0];
       }
       turn(sources, versions, pair.framing(), Math.sqrt(pair.version().powerGain()));
       Covering noise = ground.covering(c);
-      for (int i = 0; i < sources.length; i++) {
-        int frame = pair.firstFrame() + i * step;
-        kept.add(sources[i], versions[i], ground.wanted(c), frame);
-        if (ground.active(frame)) {
-          rows.add(VoiceChanges.row(pair, frame, sources[i], versions[i], noise.moveTo(frame)));
+      for (int i = 0; i < frames.length; i++) {
+        if (i % EVERY == 0) {
+          kept.add(sources[i], versions[i], ground.wanted(c), frames[i]);
+        }
+        if (ground.active(frames[i])) {
+          tiles.add(sources[i], versions[i], noise.moveTo(frames[i]));
+        }
+        if (i % RUN == RUN - 1 || i == frames.length - 1) {
+          tiles.end(frames[i - i % RUN / 2]);
         }
       }
     }
     kept.finish();
+    tiles.finish();
+  }
+
+  /** Runs of frames, evenly over all. */
+  private static int[] frames(int first, int end) {
+    int all = Math.max(0, end - first);
+    if (all <= MOST_RUNS * RUN) {
+      return IntStream.range(first, end).toArray();
+    }
+    int[] frames = new int[MOST_RUNS * RUN];
+    for (int r = 0; r < MOST_RUNS; r++) {
+      int from = first + (int) ((long) (all - RUN) * r / (MOST_RUNS - 1));
+      for (int i = 0; i < RUN; i++) {
+        frames[r * RUN + i] = from + i;
+      }
+    }
+    return frames;
   }
 
   private static void turn(float[][] source, float[][] version, Framing framing, double gain) {
@@ -80,8 +104,8 @@ final class PhasePass {
     return kept;
   }
 
-  /** Gains of the bands of active frames, in their order, one channel after the other. */
-  List<VoiceChanges.Row> rows() {
-    return rows;
+  /** What became of the voice. */
+  VoiceTiles tiles() {
+    return tiles;
   }
 }

@@ -11,12 +11,18 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.cells.VoiceChanges;
+import kettlesieve.core.measure.cells.TileMeans;
+import kettlesieve.core.measure.cells.VoiceTiles;
 
-/** How much the clear voice itself was changed. */
+/** How much the voice itself was changed. */
 @AutoService(Measure.class)
 public final class VoiceDistortion implements PairMeasure {
   private static final int ENOUGH = 100;
+
+  /** The voice is as strong as the noise at least. */
+  private static final double STANDS = 1;
+
+  private static final double MOST_DB = -6;
   private static final double NOTABLE_DB = -15;
   private static final Declaration DECLARATION =
       new Declaration(
@@ -25,14 +31,14 @@ public final class VoiceDistortion implements PairMeasure {
           Axis.LOST.in(Job.DENOISE),
           "dB",
           false,
-          "How much the voice itself was changed where it clearly stands above the noise: how far"
-              + " the change lies under it. Under −30 dB hardly any; from −15 dB on the voice"
-              + " sounds processed.",
-          "Gain of third-octaves of frames that stand 10 dB over the noise, read as V·V* over Re(V·S*),"
-              + " in which noise that was taken away does not count; squared difference from its median"
-              + " in the band, less what chance explains (N/(2·n·D) over n bins), averaged over 0.3 s, in"
-              + " dB, held between −35 and −6; mean, weighted by power to the power 0.25; at most 600 frames"
-              + " of a channel. Where what was taken has phases of its own it is no change.",
+          "How much the voice itself was changed: how far the change lies under it. Under −30 dB"
+              + " hardly any; from −15 dB on the voice sounds processed.",
+          "Gain of third-octaves by eight frames in which the voice is as strong as the noise, read as"
+              + " V·V* over Re(V·S*), in which noise that was taken away does not count; squared"
+              + " difference from its median in the band (of tiles 6 dB over the noise), less what"
+              + " chance explains (N/(2·n·D) over n cells, of which half tell something new), in dB,"
+              + " held between −35 and −6; mean, weighted by power to the power 0.25; 75 runs of"
+              + " eight frames. Where noise of its own was taken it is no change.",
           "Kettle Sieve's own definition.");
 
   @Override
@@ -42,9 +48,19 @@ public final class VoiceDistortion implements PairMeasure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    VoiceChanges changes = pair.shared(VoiceChanges.OF);
+    VoiceTiles tiles = pair.shared(VoiceTiles.OF);
+    TileMeans changes =
+        new TileMeans(
+            pair,
+            STANDS,
+            tile -> {
+              double off = 1 - tiles.gain(tile);
+              double chance = tile.quiet() / (tile.own() * tile.cells());
+              return Math.min(1, off * off) - chance;
+            },
+            MOST_DB);
     if (changes.count() < ENOUGH) {
-      throw new NotMeasurableException("too little of the voice stands 10 dB above the noise");
+      throw new NotMeasurableException("too little of the voice stands above the noise");
     }
     PlaceGrid places = changes.places();
     return Reading.of(DECLARATION.id(), changes.mean())
