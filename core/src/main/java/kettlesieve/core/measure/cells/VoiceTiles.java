@@ -2,6 +2,7 @@ package kettlesieve.core.measure.cells;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.List;
 import java.util.function.Predicate;
 import kettlesieve.core.measure.Analysis;
@@ -33,10 +34,14 @@ public final class VoiceTiles {
   /** Tiles this far under the strongest, 50 dB, are silence. */
   private static final double SILENT = 1e-5;
 
-  /** Voice over noise where it is clear, 10 dB, and clear enough for a gain, 6 dB. */
-  private static final double CLEAR = 10;
-
+  /** Voice over noise that is clear enough for a gain, 6 dB. */
   private static final double CLEAR_ENOUGH = 4;
+
+  /**
+   * The share of tiles, those that stand highest over the noise, that tell how it was processed:
+   * where the noise flares up, lower ones are noise themselves.
+   */
+  private static final double CLEAREST = 0.1;
 
   /** Of what lies 50 dB under the source nothing is told. */
   private static final double TAKEN = 1e-5;
@@ -51,9 +56,9 @@ public final class VoiceTiles {
   /**
    * Mean correlation: up to the first noise was taken away, from the other on cells turned down.
    */
-  private static final double APART = 0.22;
+  private static final double APART = 0.24;
 
-  private static final double TOGETHER = 0.36;
+  private static final double TOGETHER = 0.40;
 
   private final Pair pair;
   private final List<Tile> tiles = new ArrayList<>();
@@ -166,22 +171,28 @@ public final class VoiceTiles {
   }
 
   private double told() {
+    List<Tile> clearest = new ArrayList<>(tiles);
+    clearest.removeIf(t -> !t.stands(CLEAR_ENOUGH));
+    clearest.sort(Comparator.comparingDouble(t -> t.quiet() / t.own()));
+    int most = (int) Math.max(FEWEST_TILES, CLEAREST * tiles.size());
     double sum = 0;
     double weights = 0;
     int count = 0;
-    for (Tile t : tiles) {
+    for (Tile t : clearest.subList(0, Math.min(most, clearest.size()))) {
       double gain = usual[t.band()];
       double taken = t.before() - 2 * t.along() / gain + t.after() / (gain * gain);
-      if (t.stands(CLEAR) && taken > TAKEN * t.before()) {
+      if (taken > TAKEN * t.before()) {
         double with = (t.before() - t.along() / gain) / Math.sqrt(taken * t.before());
         sum += t.loudness() * Math.abs(with);
         weights += t.loudness();
         count++;
       }
     }
-    return count < FEWEST_TILES
-        ? 1
-        : Math.min(1, Math.max(0, sum / weights - APART) / (TOGETHER - APART));
+    return count < FEWEST_TILES ? 1 : between(sum / weights);
+  }
+
+  private static double between(double correlation) {
+    return Math.max(0, Math.min(1, (correlation - APART) / (TOGETHER - APART)));
   }
 
   /** Those in which there is voice. */
