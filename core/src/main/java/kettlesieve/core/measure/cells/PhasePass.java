@@ -26,6 +26,9 @@ final class PhasePass {
   /** Frames of a run that overlap by half; the others would tell {@link PhasesKept} the same. */
   private static final int EVERY = 2;
 
+  /** With fewer of the active frames without clicks, by their share, all are taken. */
+  private static final double LEAST_STILL = 0.3;
+
   private final PhasesKept kept;
   private final VoiceTiles tiles;
 
@@ -34,6 +37,7 @@ final class PhasePass {
     this.kept = new PhasesKept(pair);
     this.tiles = new VoiceTiles(pair);
     int[] frames = frames(pair.firstFrame(), pair.endFrame());
+    boolean[] voice = voice(frames, ground, pair.ofSource(SourceClicks.OF));
     float[][] sources = new float[frames.length][];
     float[][] versions = new float[frames.length][];
     for (int c = 0; c < pair.channels(); c++) {
@@ -50,7 +54,7 @@ final class PhasePass {
         if (i % EVERY == 0) {
           kept.add(sources[i], versions[i], ground.wanted(c), frames[i]);
         }
-        if (ground.active(frames[i])) {
+        if (voice[i]) {
           tiles.add(sources[i], versions[i], noise.moveTo(frames[i]));
         }
         if (i % RUN == RUN - 1 || i == frames.length - 1) {
@@ -60,6 +64,24 @@ final class PhasePass {
     }
     kept.finish();
     tiles.finish();
+  }
+
+  /**
+   * In which frames the voice can be looked at: not where the source clicks, for a click that was
+   * taken away would pass for voice. Where it crackles all the time there is no choice.
+   */
+  private static boolean[] voice(int[] frames, Ground ground, SourceClicks clicks) {
+    boolean[] active = new boolean[frames.length];
+    boolean[] still = new boolean[frames.length];
+    int all = 0;
+    int left = 0;
+    for (int i = 0; i < frames.length; i++) {
+      active[i] = ground.active(frames[i]);
+      still[i] = active[i] && !clicks.in(frames[i]);
+      all += active[i] ? 1 : 0;
+      left += still[i] ? 1 : 0;
+    }
+    return left >= LEAST_STILL * all ? still : active;
   }
 
   /** Runs of frames, evenly over all. */
