@@ -62,8 +62,8 @@ final class PhasePass {
         }
       }
     }
-    kept.finish();
     tiles.finish();
+    kept.finish(tiles.beyondNoise());
   }
 
   /**
