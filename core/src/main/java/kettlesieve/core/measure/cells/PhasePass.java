@@ -63,7 +63,7 @@ final class PhasePass {
       }
     }
     tiles.finish();
-    kept.finish(tiles.beyondNoise());
+    kept.finish();
   }
 
   /**

@@ -39,14 +39,6 @@ final class PhasesKept {
 
   private static final double TOGETHER = 0.42;
 
-  /**
-   * Share of the clearest voice of which more was taken than noise can be: 0 to 0.1 for clean
-   * recordings, but for some over voices.
-   */
-  private static final double LEAST_TORN = 0.2;
-
-  private static final double MOST_TORN = 0.4;
-
   /** The same of the wanted cells of a block. */
   private static final double BLOCK_APART = 0.7;
 
@@ -78,21 +70,15 @@ final class PhasesKept {
         : new PhasesKept(pair);
   }
 
-  /**
-   * After the last frame.
-   *
-   * @param beyondNoise in which share of the clearest voice more was taken than noise can be: then
-   *     it was torn, and no sound of its own was taken out of it
-   */
-  void finish(double beyondNoise) {
+  /** After the last frame. */
+  void finish() {
     double[] all = new double[SUMS];
     for (double[] block : sums) {
       for (int i = 0; i < SUMS; i++) {
         all[i] += block[i];
       }
     }
-    double torn = between(beyondNoise, LEAST_TORN, MOST_TORN);
-    double apart = all[1] > 0 ? (1 - torn) * (1 - between(all[0] / all[1], APART, TOGETHER)) : 0;
+    double apart = all[1] > 0 ? 1 - between(all[0] / all[1], APART, TOGETHER) : 0;
     if (apart == 0 || pair.hasReference() || !(all[3] > 0)) {
       return;
     }

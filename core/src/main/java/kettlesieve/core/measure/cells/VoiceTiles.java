@@ -46,9 +46,6 @@ public final class VoiceTiles {
   /** Of what lies 50 dB under the source nothing is told. */
   private static final double TAKEN = 1e-5;
 
-  /** Where more was taken than so many times the noise, 13 dB, it cannot have been noise. */
-  private static final double MOST_NOISE = 20;
-
   private static final int FEWEST_TILES = 20;
   private static final int FEWEST_OF_A_BAND = 8;
   private static final double LOUDNESS = 0.25;
@@ -67,7 +64,6 @@ public final class VoiceTiles {
   private final List<Tile> tiles = new ArrayList<>();
   private double[] usual = new double[0];
   private double share;
-  private double beyondNoise;
 
   /** The tile of a band that is being filled. */
   private final double[][] sums;
@@ -181,31 +177,22 @@ public final class VoiceTiles {
     int most = (int) Math.max(FEWEST_TILES, CLEAREST * tiles.size());
     double sum = 0;
     double weights = 0;
-    double beyond = 0;
     int count = 0;
     for (Tile t : clearest.subList(0, Math.min(most, clearest.size()))) {
       double gain = usual[t.band()];
       double taken = t.before() - 2 * t.along() / gain + t.after() / (gain * gain);
       if (taken > TAKEN * t.before()) {
         double with = (t.before() - t.along() / gain) / Math.sqrt(taken * t.before());
-        boolean noise = taken <= MOST_NOISE * t.quiet();
-        sum += t.loudness() * (noise ? Math.abs(with) : 1);
-        beyond += noise ? 0 : t.loudness();
+        sum += t.loudness() * Math.abs(with);
         weights += t.loudness();
         count++;
       }
     }
-    beyondNoise = weights > 0 ? beyond / weights : 0;
     return count < FEWEST_TILES ? 1 : between(sum / weights);
   }
 
   private static double between(double correlation) {
     return Math.max(0, Math.min(1, (correlation - APART) / (TOGETHER - APART)));
-  }
-
-  /** In which share of the clearest tiles more was taken away than noise can be. */
-  double beyondNoise() {
-    return beyondNoise;
   }
 
   /** Those in which there is voice. */
