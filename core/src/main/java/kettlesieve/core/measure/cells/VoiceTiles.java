@@ -19,10 +19,12 @@ import kettlesieve.core.signal.ThirdOctaveBands;
  * each other.
  *
  * <p>What was taken away, S − V, tells which of the two it was: of what is turned down it is the
- * source itself, and goes with it; noise that was taken off a voice does not. Over tiles 10 dB
- * above the noise the mean magnitude of the correlation of S − V with S is 0.16 to 0.30 for a clean
- * recording and for one with a part of the noise, and 0.35 to 0.7 for what turns cells down; where
- * it is in doubt, wavelets and networks that come near a clean recording, less is read.
+ * source itself, and goes with it; noise that was taken off a voice does not. In the tenth of the
+ * tiles that stand highest over the noise the mean magnitude of the correlation of S − V with S is
+ * 0.15 to 0.3 for a clean recording and for one with a part of the noise, and 0.4 to 0.7 for most
+ * of what turns cells down. Where it is in doubt, as with wavelets and networks that come near a
+ * clean recording, less is read. It is told of the whole: what was torn at random, by gains as
+ * often up as down, or in a short part only, is hardly read.
  */
 public final class VoiceTiles {
   /** Of a pair in denoise. */

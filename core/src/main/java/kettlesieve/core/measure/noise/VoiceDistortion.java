@@ -37,8 +37,8 @@ public final class VoiceDistortion implements PairMeasure {
               + " V·V* over Re(V·S*), in which noise that was taken away does not count; squared"
               + " difference from its median in the band (of tiles 6 dB over the noise), less what"
               + " chance explains (N/(2·n·D) over n cells, of which half tell something new), in dB,"
-              + " held between −35 and −6; mean, weighted by power to the power 0.25; 75 runs of"
-              + " eight frames. Where noise of its own was taken it is no change.",
+              + " held between −35 and −6; mean, weighted by power to the power 0.25; 150 runs of"
+              + " eight frames. Where noise was taken off, and cells not turned down, it is no change.",
           "Kettle Sieve's own definition.");
 
   @Override
