@@ -46,6 +46,11 @@ public final class UnevenGain implements PairMeasure {
   }
 
   @Override
+  public double variation(Job job) {
+    return 3;
+  }
+
+  @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
     TileMeans uneven =
         new TileMeans(

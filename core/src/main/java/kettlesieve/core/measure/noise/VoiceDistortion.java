@@ -47,6 +47,11 @@ public final class VoiceDistortion implements PairMeasure {
   }
 
   @Override
+  public double variation(Job job) {
+    return 0.75;
+  }
+
+  @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
     VoiceTiles tiles = pair.shared(VoiceTiles.OF);
     TileMeans changes =
