@@ -34,8 +34,8 @@ public final class UnevenGain implements PairMeasure {
               + " it sounds torn.",
           "1 − Re(V·S*)²/(|V|²·|S|²) of third-octaves by eight frames in which the voice is 3 dB"
               + " over the noise, in dB, held between −35 and 0; mean, weighted by power to the"
-              + " power 0.25; 150 runs of eight frames. Where noise was taken off, and cells not turned down, it is no"
-              + " unevenness.",
+              + " power 0.25; 150 runs of eight frames. Where noise was taken off, and cells not"
+              + " turned down, it is no unevenness.",
           "Magnitude-squared coherence: Carter, \"Coherence and time delay estimation\", Proc."
               + " IEEE 75, 1987; as a ratio of signal to distortion: Kates & Arehart, J. Acoust."
               + " Soc. Am. 117, 2005. Tiles, weights and the exception are Kettle Sieve's own.");

@@ -50,11 +50,37 @@ final class StemSeparation {
   private static Map<MatchedStems, StemSeparation> ofAll(StemsTogether all) {
     List<String> roles = List.copyOf(all.truth().keySet());
     List<Audio> sources = all.truth().values().stream().map(all::excerpt).toList();
-    boolean mono = sources.get(0).channels() == 1;
     Map<Form, String> problems = new EnumMap<>(Form.class);
+    Map<MatchedStems, StemSeparation> separations = new IdentityHashMap<>();
+    all.tools().forEach(t -> separations.put(t, new StemSeparation(roles, problems)));
+    List<Form> forms = forms(sources, problems);
+    if (forms.isEmpty()) {
+      return separations;
+    }
+    try {
+      BssEval evaluation = new BssEval(sources, forms.toArray(Form[]::new));
+      forms.forEach(f -> evaluation.problem(f).ifPresent(p -> problems.put(f, alike(p))));
+      split(all, evaluation, mono(sources), separations);
+    } catch (IllegalArgumentException e) {
+      forms.forEach(form -> problems.put(form, alike(e.getMessage())));
+    }
+    if (mono(sources)) {
+      problems.computeIfAbsent(Form.IMAGES, f -> problems.get(Form.SOURCES));
+    }
+    return separations;
+  }
+
+  /** One channel is its own image: the form of sources tells of both. */
+  private static boolean mono(List<Audio> sources) {
+    return sources.get(0).channels() == 1;
+  }
+
+  /** In which forms it can be evaluated; why not in the others is put beside. */
+  private static List<Form> forms(List<Audio> sources, Map<Form, String> problems) {
     List<Form> forms = new ArrayList<>();
-    for (Form form : mono ? new Form[] {Form.SOURCES} : Form.values()) {
-      int channels = sources.size() * (form == Form.IMAGES ? sources.get(0).channels() : 1);
+    int each = sources.get(0).channels();
+    for (Form form : each == 1 ? new Form[] {Form.SOURCES} : Form.values()) {
+      int channels = sources.size() * (form == Form.IMAGES ? each : 1);
       if (channels > MOST_CHANNELS) {
         problems.put(
             form,
@@ -66,16 +92,15 @@ final class StemSeparation {
         forms.add(form);
       }
     }
-    Map<MatchedStems, StemSeparation> separations = new IdentityHashMap<>();
-    all.tools().forEach(t -> separations.put(t, new StemSeparation(roles, problems)));
-    BssEval evaluation;
-    try {
-      evaluation = new BssEval(sources, forms.toArray(Form[]::new));
-    } catch (IllegalArgumentException e) {
-      forms.forEach(form -> problems.put(form, alike(e.getMessage())));
-      return separations;
-    }
-    forms.forEach(f -> evaluation.problem(f).ifPresent(p -> problems.put(f, alike(p))));
+    return forms;
+  }
+
+  private static void split(
+      StemsTogether all,
+      BssEval evaluation,
+      boolean mono,
+      Map<MatchedStems, StemSeparation> separations) {
+    List<String> roles = List.copyOf(all.truth().keySet());
     List<Stem> stems = new ArrayList<>();
     List<BssEval.Judged> judged = new ArrayList<>();
     for (MatchedStems tool : all.tools()) {
@@ -90,41 +115,41 @@ final class StemSeparation {
     Map<Form, SeparationSums[]> sums = new EnumMap<>(Form.class);
     for (Form form : Form.values()) {
       SeparationSums[] own = new SeparationSums[stems.size()];
-      Arrays.setAll(
-          own,
-          e ->
-              new SeparationSums(
-                  all.source().timeline(),
-                  all.source().bootstrap(),
-                  all.source().source().framing(),
-                  form == Form.IMAGES));
+      Arrays.setAll(own, e -> sums(all, form));
       sums.put(form, own);
     }
-    Map<Form, double[][]> shares =
-        evaluation.split(
+    evaluation
+        .split(
             judged,
             (form, e, block) -> {
               all.stop().check();
               sums.get(form)[e].add(block);
               if (mono) {
-                // One channel is its own image.
                 sums.get(Form.IMAGES)[e].add(block);
               }
-            });
-    shares.forEach(
-        (form, of) -> {
-          for (int e = 0; e < of.length; e++) {
-            Stem stem = stems.get(e);
-            if (!evaluation.silent(form, judged.get(e).wanted())) {
-              StemSeparation own = separations.get(stem.tool());
-              own.put(form, stem.role(), sums.get(form)[e], of[e]);
-              if (mono) {
-                own.put(Form.IMAGES, stem.role(), sums.get(Form.IMAGES)[e], of[e]);
+            })
+        .forEach(
+            (form, shares) -> {
+              for (int e = 0; e < shares.length; e++) {
+                Stem stem = stems.get(e);
+                if (evaluation.silent(form, judged.get(e).wanted())) {
+                  continue;
+                }
+                StemSeparation own = separations.get(stem.tool());
+                own.put(form, stem.role(), sums.get(form)[e], shares[e]);
+                if (mono) {
+                  own.put(Form.IMAGES, stem.role(), sums.get(Form.IMAGES)[e], shares[e]);
+                }
               }
-            }
-          }
-        });
-    return separations;
+            });
+  }
+
+  private static SeparationSums sums(StemsTogether all, Form form) {
+    return new SeparationSums(
+        all.source().timeline(),
+        all.source().bootstrap(),
+        all.source().source().framing(),
+        form == Form.IMAGES);
   }
 
   private static String alike(String message) {
