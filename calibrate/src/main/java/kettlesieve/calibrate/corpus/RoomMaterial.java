@@ -34,6 +34,24 @@ public record RoomMaterial(Audio source, Audio direct, Audio early, Audio late, 
     return sum(late, noise);
   }
 
+  /** The wanted sound by itself. */
+  public RoomMaterial wantedAlone() {
+    Audio silence = silence();
+    return new RoomMaterial(
+        Audio.of(direct.sampleRate(), wanted()), direct, early, silence, silence);
+  }
+
+  /** The unwanted sound by itself. */
+  public RoomMaterial unwantedAlone() {
+    Audio silence = silence();
+    return new RoomMaterial(
+        Audio.of(direct.sampleRate(), unwanted()), silence, silence, late, noise);
+  }
+
+  private Audio silence() {
+    return Audio.of(direct.sampleRate(), new float[(int) direct.frames()]);
+  }
+
   private static float[] sum(Audio a, Audio b) {
     float[] x = a.wholeChannel(0);
     float[] y = b.wholeChannel(0);

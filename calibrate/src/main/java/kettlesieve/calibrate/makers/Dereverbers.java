@@ -3,6 +3,7 @@ package kettlesieve.calibrate.makers;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
+import java.util.Set;
 import kettlesieve.calibrate.CalibrationException;
 import kettlesieve.calibrate.corpus.RoomMaterial;
 import kettlesieve.core.rig.DelayedPrediction;
@@ -14,6 +15,19 @@ import kettlesieve.core.signal.Progress;
 public final class Dereverbers {
   /** Versions that the squared error does not mind or minds for another reason. */
   public static final List<String> OFF_THE_TRUTH = List.of("dull", "early-free");
+
+  /** Makers of which what they make of a sum is the sum of what they make of its parts. */
+  public static final Set<String> LINEAR =
+      Set.of(
+          "untouched",
+          "late-6",
+          "late-12",
+          "late-none",
+          "early-free",
+          "more-room",
+          "dull",
+          "wavering",
+          "chopped");
 
   /** What is left of the late reflections in a version that is otherwise as good as can be. */
   private static final double DRY = 0.25;

@@ -71,7 +71,14 @@ public final class DereverbBench {
       for (Maker<RoomMaterial> maker : makers) {
         Audio version = maker.way().make(material, work);
         MatchedVersion matched = assessment.match(version, MatchOverride.NONE);
-        judged.add(judged(maker, truth.of(matched), assessment.measure(matched)));
+        RoomTruth.Figures figures =
+            Dereverbers.LINEAR.contains(maker.id())
+                ? truth.of(
+                    matched,
+                    maker.way().make(material.wantedAlone(), work).wholeChannel(0),
+                    maker.way().make(material.unwantedAlone(), work).wholeChannel(0))
+                : truth.of(matched);
+        judged.add(judged(maker, figures, assessment.measure(matched)));
       }
       try (Stream<Path> left = Files.list(work)) {
         for (Path file : left.toList()) {

@@ -6,6 +6,8 @@ import static org.assertj.core.api.Assertions.within;
 import java.util.SplittableRandom;
 import kettlesieve.calibrate.corpus.Material;
 import kettlesieve.calibrate.corpus.RoomMaterial;
+import kettlesieve.calibrate.makers.Dereverbers;
+import kettlesieve.calibrate.makers.Maker;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.LevelMode;
 import kettlesieve.core.comparison.MatchOverride;
@@ -104,6 +106,52 @@ class TruthsTest {
     assertThat(untouched.lateLeft()).isCloseTo(0, within(0.3));
     assertThat(half.lateLeft()).isCloseTo(-6, within(0.4));
     assertThat(half.siSdr() - untouched.siSdr()).isCloseTo(6, within(0.5));
+  }
+
+  /** Direct sound alone holds no late reflections, however like them the early ones are. */
+  @Test
+  void whatALinearMakerLeavesIsKnownExactly() throws Exception {
+    float[] direct = syllables(1);
+    float[] early = sum(new float[LENGTH], delayed(direct, RATE / 50), 0.8);
+    float[] late = sum(new float[LENGTH], delayed(direct, RATE / 10), 0.5);
+    float[] noise = noise(4, 1e-5);
+    float[] source = sum(sum(sum(direct, early, 1), late, 1), noise, 1);
+    RoomMaterial m =
+        new RoomMaterial(audio(source), audio(direct), audio(early), audio(late), audio(noise));
+    RoomTruth truth = RoomTruth.of(m);
+    Assessment assessment =
+        Assessment.of(
+            m.source(),
+            null,
+            null,
+            null,
+            new MatchSettings(Job.DEREVERB, LevelMode.WANTED, null, null));
+    for (Maker<RoomMaterial> maker : Dereverbers.all(java.nio.file.Path.of("none"))) {
+      Double left =
+          switch (maker.id()) {
+            case "untouched", "chopped" -> 0.0;
+            case "late-6" -> -6.02;
+            case "late-12", "dull" -> -12.04;
+            case "more-room" -> 4.08;
+            case "late-none", "early-free" -> -50.0;
+            default -> null;
+          };
+      if (left != null) {
+        double known =
+            truth
+                .of(
+                    assessment.match(maker.way().make(m, null), MatchOverride.NONE),
+                    maker.way().make(m.wantedAlone(), null).wholeChannel(0),
+                    maker.way().make(m.unwantedAlone(), null).wholeChannel(0))
+                .lateLeft();
+        assertThat(Dereverbers.LINEAR).contains(maker.id());
+        if (left == -50) {
+          assertThat(known).as(maker.id()).isLessThan(left);
+        } else {
+          assertThat(known).as(maker.id()).isCloseTo(left, within(0.5));
+        }
+      }
+    }
   }
 
   private static float[] delayed(float[] x, int by) {

@@ -281,12 +281,17 @@ public final class Activity {
     return pause;
   }
 
+  /** Of sound that lies in the frames: each run reaches from its first sample to its last. */
   private static double seconds(boolean[] set, Framing framing) {
-    int count = 0;
-    for (boolean in : set) {
-      count += in ? 1 : 0;
+    double seconds = 0;
+    double reached = 0;
+    for (int t = 0; t < set.length; t++) {
+      if (set[t]) {
+        seconds += framing.endSeconds(t) - Math.max(reached, framing.startSeconds(t));
+        reached = framing.endSeconds(t);
+      }
     }
-    return count * framing.hopSeconds();
+    return seconds;
   }
 
   private static int runs(boolean[] set) {

@@ -185,6 +185,23 @@ class RoomTest {
     }
   }
 
+  /** A filter takes voice and room alike: that is a loss, and no drier than before. */
+  @Test
+  void aLowPassDriesNothing() throws Exception {
+    Room room = room(48_000, 0.6, 0, 50);
+    Assessment assessment = assess(room);
+    Figures dull = figures(assessment, 48_000, Sounds.lowPass(room.with(1), 48_000, 3400));
+    assertThat(dull.readings().get("room-tail")).isCloseTo(0, within(1.5));
+    assertThat(dull.readings().get("room-under-voice")).isCloseTo(0, within(1.5));
+    Figures half = figures(assessment, 48_000, room.with(0.5));
+    Figures halfDull = figures(assessment, 48_000, Sounds.lowPass(room.with(0.5), 48_000, 3400));
+    for (String id : List.of("room-tail", "room-under-voice")) {
+      assertThat(halfDull.readings().get(id))
+          .as(id)
+          .isCloseTo(half.readings().get(id), within(1.5));
+    }
+  }
+
   /** Only who takes the room out of the voice turns its phases: gains, however strong, do not. */
   @Test
   void theRoomInTheVoiceIsToldFromGains() throws Exception {

@@ -34,6 +34,7 @@ public final class LateCells {
   private final DirectGround ground;
   private final Gains tail;
   private final Gains voice;
+  private final Gains wanted;
   private final double[][] before;
   private final double[][] after;
   private final PlaceGrid uneven;
@@ -44,8 +45,10 @@ public final class LateCells {
     private final BlockHistograms[] bands;
     private final int[] count;
     private final PlaceGrid places;
+    private final int blocks;
 
     private Gains(Pair pair) {
+      blocks = pair.timeline().blocks();
       bands =
           IntStream.range(0, pair.bands().count())
               .mapToObj(b -> new BlockHistograms(pair.timeline(), LEAST_DB, LARGEST_DB, 0.1))
@@ -65,18 +68,38 @@ public final class LateCells {
       return (int) Arrays.stream(count).filter(n -> n >= ENOUGH_CELLS).count();
     }
 
-    /** Mean over the usable bands of their median gains, dB. */
-    public double meanDb(int[] weights) {
+    private double medianDb(int band, int[] weights) {
+      return count[band] >= ENOUGH_CELLS ? bands[band].median(weights) : Double.NaN;
+    }
+
+    /**
+     * Mean over the usable bands of their median gains, dB, less the median gain of the band's
+     * wanted sound where there is enough of that: what a filter takes of both is not dried.
+     */
+    public double meanDb(int[] weights, Gains wanted) {
       double sum = 0;
       int n = 0;
       for (int b = 0; b < bands.length; b++) {
-        double median = count[b] >= ENOUGH_CELLS ? bands[b].median(weights) : Double.NaN;
+        double median = medianDb(b, weights);
         if (Double.isFinite(median)) {
-          sum += median;
+          double own = wanted.medianDb(b, weights);
+          sum += Double.isFinite(own) ? median - own : median;
           n++;
         }
       }
       return n == 0 ? Double.NaN : sum / n;
+    }
+
+    /** Gains of each band over the whole recording, less those of the wanted sound, dB. */
+    public double[] perBand(Gains wanted) {
+      int[] once = new int[blocks];
+      Arrays.fill(once, 1);
+      double[] perBand = places.perBand();
+      for (int b = 0; b < perBand.length; b++) {
+        double own = wanted.medianDb(b, once);
+        perBand[b] -= Double.isFinite(own) ? own : 0;
+      }
+      return perBand;
     }
 
     /** Where the gains come from. */
@@ -90,6 +113,7 @@ public final class LateCells {
     this.ground = ground;
     this.tail = new Gains(pair);
     this.voice = new Gains(pair);
+    this.wanted = new Gains(pair);
     this.before = new double[pair.timeline().blocks()][3];
     this.after = new double[pair.timeline().blocks()][3];
     this.uneven = new PlaceGrid(pair.timeline(), pair.bands().count());
@@ -119,6 +143,7 @@ public final class LateCells {
     BoxMean sourceMean = new BoxMean(2, bins, pair.framing().count(), source::powers);
     BoxMean versionMean = new BoxMean(2, bins, pair.endFrame(), version::powers);
     CellMask late = ground.unwanted(c);
+    CellMask direct = ground.wanted(c);
     CellMask deepMask = ground.deep(c);
     var lambda = ground.late(c);
     double[] x = new double[bins];
@@ -136,7 +161,8 @@ public final class LateCells {
       boolean any = false;
       for (int k = 0; k < bins; k++) {
         int band = pair.bands().ofBin(k);
-        if (band < 0 || !late.has(t, k)) {
+        boolean isWanted = isVoice && direct.has(t, k);
+        if (band < 0 || !isWanted && !late.has(t, k)) {
           continue;
         }
         double db =
@@ -144,7 +170,7 @@ public final class LateCells {
                 LEAST_DB,
                 Math.min(
                     LARGEST_DB, Db.ofPower(Math.max(gain * v[k], 1e-30) / Math.max(s[k], 1e-30))));
-        (isVoice ? voice : tail).add(t, block, band, db);
+        (isWanted ? wanted : isVoice ? voice : tail).add(t, block, band, db);
         any |= deepMask.has(t, k);
       }
       if (any) {
@@ -202,6 +228,11 @@ public final class LateCells {
   /** Gains under the voice. */
   public Gains voice() {
     return voice;
+  }
+
+  /** Gains of the voice itself. */
+  public Gains wanted() {
+    return wanted;
   }
 
   /** Number of deep late cells. */

@@ -36,30 +36,31 @@ public final class RoomInVoice {
   private final double[][] byBlock;
   private final double[][][] byPlace;
   private final int[] frameOfBlock;
-  private double tailBefore;
-  private double tailAfter;
+  private final boolean grown;
   private int count;
 
-  private RoomInVoice(Pair pair, DirectGround ground) {
+  private RoomInVoice(Pair pair, LateCells cells) {
     this.pair = pair;
+    int[] once = new int[pair.timeline().blocks()];
+    Arrays.fill(once, 1);
+    this.grown = cells.tail().meanDb(once, cells.wanted()) > 0;
     int blocks = pair.timeline().blocks();
     this.byBlock = new double[blocks][SUMS];
     this.byPlace = new double[blocks][pair.bands().count()][SUMS];
     this.frameOfBlock = new int[blocks];
     Arrays.fill(frameOfBlock, -1);
     for (int c = 0; c < pair.channels(); c++) {
-      walk(c, ground);
+      walk(c, cells.ground());
     }
   }
 
   private static RoomInVoice of(Pair pair) throws NotMeasurableException {
-    return new RoomInVoice(pair, LateCells.ground(pair));
+    return new RoomInVoice(pair, pair.shared(LateCells.OF));
   }
 
   private void walk(int c, DirectGround ground) {
     int step = pair.framing().framesIn(TILE_SECONDS);
     CellMask wanted = ground.wanted(c);
-    CellMask late = ground.unwanted(c);
     var lambda = ground.late(c);
     float gain = (float) Math.sqrt(pair.version().powerGain());
     for (int first = pair.firstFrame(); first < pair.endFrame(); first += step) {
@@ -81,9 +82,6 @@ public final class RoomInVoice {
           }
           if (wanted.has(first + f, k)) {
             tiles[band].fit(source[f], version[f], k, gain);
-          } else if (late.has(first + f, k)) {
-            tailBefore += power(source[f], k);
-            tailAfter += gain * gain * power(version[f], k);
           }
         }
       }
@@ -112,12 +110,6 @@ public final class RoomInVoice {
         frameOfBlock[block] = first;
       }
     }
-  }
-
-  private static double power(float[] row, int k) {
-    double re = row[2 * k];
-    double im = row[2 * k + 1];
-    return re * re + im * im;
   }
 
   /** The best multiple of the source in a third-octave for a tenth of a second. */
@@ -179,7 +171,7 @@ public final class RoomInVoice {
     double along = 2 * sums[1] / sums[2];
     double moved = Math.sqrt(Math.max(0, across - LEAK * Math.max(0, along - across)));
     // The phase cannot tell more room from less; what follows the voice can.
-    double share = tailAfter > tailBefore ? 1 + Math.min(3, moved) : Math.max(0, 1 - moved);
+    double share = grown ? 1 + Math.min(3, moved) : Math.max(0, 1 - moved);
     return Math.max(LEAST_DB, Db.ofPower(Math.max(1e-12, share * share * sums[3] / sums[2])));
   }
 

@@ -5,7 +5,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.match.DirectGround;
 import kettlesieve.core.match.RoomDecay;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BandSpectrum;
@@ -41,7 +40,7 @@ public final class RoomTail implements PairMeasure {
               + "−12 dB: dry. Noise in the pauses hides it.",
           "Dereverb: gain of the powers smoothed over 5×5 cells, −40 to +20 dB, over cells of late "
               + "reverberation in frames without voice; median of each third-octave with 50 or more "
-              + "cells, mean over three or more; details: decay time of each octave. Denoise: level (200–8,000 Hz) 60 to 250 ms after wanted sound ends, against the 250 ms "
+              + "cells, less that of the wanted cells there, mean over three or more; details: decay time of each octave. Denoise: level (200–8,000 Hz) 60 to 250 ms after wanted sound ends, against the 250 ms "
               + "before, version minus source, median; details: early decay time of version and "
               + "source by backward integration of the mean decay.",
           "Late reverberation: Lebart, Boucher & Denbigh, Acta Acustica 87, 2001; early decay time: "
@@ -63,23 +62,23 @@ public final class RoomTail implements PairMeasure {
     for (int o = 0; o < seconds.length; o++) {
       put(details, RoomDecay.octaveHz(o) + " Hz", seconds[o]);
     }
-    return ofRoom(DECLARATION.id(), pair, cells.ground(), cells.tail()).withDetails(details);
+    return ofRoom(DECLARATION.id(), pair, cells, cells.tail()).withDetails(details);
   }
 
   /** What became of late reverberation, judged on some of its cells. */
-  static Reading ofRoom(String id, Pair pair, DirectGround ground, LateCells.Gains gains)
+  static Reading ofRoom(String id, Pair pair, LateCells cells, LateCells.Gains gains)
       throws NotMeasurableException {
-    if (ground.dry()) {
+    if (cells.ground().dry()) {
       throw new NotMeasurableException("this recording holds hardly any reverberation");
     }
     if (gains.usable() < LateCells.FEWEST_BANDS) {
       throw new NotMeasurableException("noise covers the reverberation");
     }
-    Estimate estimate = pair.bootstrap().estimate(gains::meanDb);
+    Estimate estimate = pair.bootstrap().estimate(draw -> gains.meanDb(draw, cells.wanted()));
     PlaceGrid places = gains.places();
     return Reading.of(id, estimate)
         .withTrace(places.trace())
-        .withSpectrum(new BandSpectrum(places.hz(), places.perBand(), new double[0]))
+        .withSpectrum(new BandSpectrum(places.hz(), gains.perBand(cells.wanted()), new double[0]))
         .withSpots(places.spots(true, estimate.value() + 3, 1));
   }
 

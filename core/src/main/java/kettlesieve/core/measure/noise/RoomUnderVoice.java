@@ -34,6 +34,6 @@ public final class RoomUnderVoice implements PairMeasure {
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
     LateCells cells = pair.shared(LateCells.OF);
-    return RoomTail.ofRoom(DECLARATION.id(), pair, cells.ground(), cells.voice());
+    return RoomTail.ofRoom(DECLARATION.id(), pair, cells, cells.voice());
   }
 }
