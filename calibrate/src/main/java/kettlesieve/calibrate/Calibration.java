@@ -79,7 +79,8 @@ public final class Calibration {
    */
   public static void declip(Path cache, Choice choice, PrintWriter out, Consumer<String> said)
       throws CalibrationException {
-    List<ClipTrial> trials = new DeclipBench(cache.toAbsolutePath()).run(choice, said);
+    List<ClipTrial> trials =
+        new DeclipBench(cache.toAbsolutePath(), choice.quick()).run(choice, said);
     new DeclipTables(out, trials).print();
   }
 

@@ -55,6 +55,11 @@ final class CalibrateCommand implements Callable<Integer> {
       description = "leave out the table of first against second half: a third of the time")
   private boolean whole;
 
+  @Option(
+      names = "--quick",
+      description = "of declip: leave out the one processor that takes minutes a source")
+  private boolean quick;
+
   @Option(names = "--search", description = "search for scales and weights on the setting half")
   private boolean search;
 
@@ -72,7 +77,7 @@ final class CalibrateCommand implements Callable<Integer> {
     }
     PrintWriter out = spec.commandLine().getOut();
     PrintWriter err = spec.commandLine().getErr();
-    Choice choice = new Choice(every, only);
+    Choice choice = new Choice(every, only, quick);
     Path home = cache == null ? UserFolders.cache().resolve("calibration") : cache;
     try {
       Consumer<String> said =

@@ -9,11 +9,13 @@ import kettlesieve.core.signal.Audio;
 /** Makes the sound of clipped scenes; the same scene gives the same sound. */
 public final class ClipMaker {
   private static final double FULL = 0.9;
+  private static final int FROM_SECONDS = 2;
 
   private final Catalogue catalogue;
   private final Packages packages;
   private final Recordings recordings;
   private final Speech speech;
+  private final BandMaker bands;
 
   /**
    * @param packages where recordings come from
@@ -24,6 +26,7 @@ public final class ClipMaker {
     this.packages = packages;
     this.recordings = new Recordings(cache);
     this.speech = new Speech(packages, recordings);
+    this.bands = new BandMaker(catalogue, packages, cache);
   }
 
   /**
@@ -38,6 +41,15 @@ public final class ClipMaker {
       Catalogue.Voice voice = catalogue.voice(scene.sound());
       rate = speech.rate(voice);
       clean = speech.of(voice, rate, ClipScene.SECONDS, 11L * scene.seed() + 1);
+    } else if (scene.ofBand()) {
+      BandScene band =
+          BandScene.all(catalogue).stream()
+              .filter(b -> b.band().equals(scene.sound()))
+              .findFirst()
+              .orElseThrow();
+      Audio part = bands.make(band).stems().get(scene.kind());
+      int length = (int) (ClipScene.SECONDS * part.sampleRate());
+      clean = part.samples(0, FROM_SECONDS * (long) part.sampleRate(), length);
     } else {
       Catalogue.Music music =
           catalogue.music().stream()

@@ -1,5 +1,6 @@
 package kettlesieve.calibrate.makers;
 
+import java.nio.file.Path;
 import java.util.List;
 import java.util.SplittableRandom;
 import kettlesieve.calibrate.CalibrationException;
@@ -11,10 +12,18 @@ import kettlesieve.core.signal.Progress;
 
 /** The makers of declipped versions. */
 public final class Declippers {
+  /** The one that takes minutes where much is clipped. */
+  public static final String SLOW = "filter";
+
   private Declippers() {}
 
-  /** All of them. */
-  public static List<Maker<Material>> all() {
+  /**
+   * All of them.
+   *
+   * @param cache where versions that take long are kept between runs
+   */
+  public static List<Maker<Material>> all(Path cache) {
+    KeptVersions kept = new KeptVersions(cache.resolve("declipped"));
     return List.of(
         new Maker<>("untouched", Maker.Kind.UNTOUCHED, (m, f) -> m.source()),
         new Maker<>("original", Maker.Kind.IDEAL, (m, f) -> m.clean()),
@@ -24,12 +33,9 @@ public final class Declippers {
         new Maker<>("cubic-100", Maker.Kind.REAL, (m, f) -> cubic(m, 100)),
         new Maker<>("predicted-60", Maker.Kind.REAL, (m, f) -> predicted(m, 60)),
         new Maker<>("predicted-100", Maker.Kind.REAL, (m, f) -> predicted(m, 100)),
+        new Maker<>(SLOW, Maker.Kind.REAL, (m, f) -> filtered(m, "adeclip", kept)),
         new Maker<>(
-            "filter", Maker.Kind.REAL, (m, f) -> FilterGraph.process(m.source(), "adeclip")),
-        new Maker<>(
-            "filter-fine",
-            Maker.Kind.REAL,
-            (m, f) -> FilterGraph.process(m.source(), "adeclip=w=25:a=6:t=5")),
+            "filter-fine", Maker.Kind.REAL, (m, f) -> filtered(m, "adeclip=w=25:a=6:t=5", kept)),
         new Maker<>("sparse-hard", Maker.Kind.REAL, (m, f) -> sparse(m, true)),
         new Maker<>("sparse-soft", Maker.Kind.REAL, (m, f) -> sparse(m, false)),
         new Maker<>("too-high", Maker.Kind.BAD, (m, f) -> towards(m, 2.3f)),
@@ -39,6 +45,11 @@ public final class Declippers {
             Maker.Kind.BAD,
             (m, f) -> FilterGraph.process(predicted(m, 100), "lowpass=f=4000,lowpass=f=4000")),
         new Maker<>("worked-over", Maker.Kind.BAD, (m, f) -> workedOver(m)));
+  }
+
+  private static Audio filtered(Material m, String filter, KeptVersions kept)
+      throws CalibrationException {
+    return kept.of(m.source(), filter, () -> FilterGraph.process(m.source(), filter));
   }
 
   private static Audio cubic(Material m, double amount) {

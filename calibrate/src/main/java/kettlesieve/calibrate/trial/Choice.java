@@ -5,5 +5,6 @@ package kettlesieve.calibrate.trial;
  *
  * @param every only every so many; 1 for all
  * @param only those whose name holds this; empty for all
+ * @param quick whether the one processor of declip that takes minutes a source is left out
  */
-public record Choice(int every, String only) {}
+public record Choice(int every, String only, boolean quick) {}

@@ -30,15 +30,25 @@ public final class DeclipBench {
       new MatchSettings(Job.DECLIP, LevelMode.WANTED, null, null);
 
   private final ClipMaker scenes;
+  private final List<Maker<Material>> makers;
   private final Kept<ClipScene, ClipTrial> kept;
 
   /**
    * @param cache where recordings and results are kept between runs
+   * @param quick whether the one processor that takes minutes a source is left out
    */
-  public DeclipBench(Path cache) {
+  public DeclipBench(Path cache, boolean quick) {
     Packages packages = new Packages(cache.resolve("packages"));
     this.scenes = new ClipMaker(Catalogue.shipped(), packages, cache.resolve("decoded"));
-    Path results = cache.resolve("results").resolve(CodeVersion.OWN).resolve("declip");
+    this.makers =
+        Declippers.all(cache).stream()
+            .filter(m -> !quick || !m.id().equals(Declippers.SLOW))
+            .toList();
+    Path results =
+        cache
+            .resolve("results")
+            .resolve(CodeVersion.OWN)
+            .resolve(quick ? "declip-quick" : "declip");
     this.kept = new Kept<>(results, ClipTrial.class, ClipScene::id, this::judge);
   }
 
@@ -59,7 +69,7 @@ public final class DeclipBench {
       Path work = Files.createTempDirectory("kettle-declip");
       Assessment assessment = Assessment.of(material.source(), null, null, null, SETTINGS);
       List<ClipTrial.Judged> judged = new ArrayList<>();
-      for (Maker<Material> maker : Declippers.all()) {
+      for (Maker<Material> maker : makers) {
         MatchedVersion matched =
             assessment.match(maker.way().make(material, work), MatchOverride.NONE);
         judged.add(judged(maker, material, matched, assessment.measure(matched)));
@@ -78,21 +88,22 @@ public final class DeclipBench {
     return new ClipTrial.Judged(
         maker.id(),
         maker.kind(),
-        deltaSdr(material, matched),
+        deltaSdr(material, matched, true),
+        deltaSdr(material, matched, false),
         taken.reading("est-delta-sdr").map(r -> r.detail("confidence")).orElse(Double.NaN),
         Verdict.of(taken, Job.DECLIP));
   }
 
-  /** Záviška, Rajmic et al. 2021: on the clipped samples, version minus source. */
-  private static double deltaSdr(Material material, MatchedVersion matched) {
+  /** Záviška, Rajmic et al. 2021: on the clipped or on all samples, version minus source. */
+  private static double deltaSdr(Material material, MatchedVersion matched, boolean clippedAlone) {
     float[] clean = material.clean().wholeChannel(0);
     float[] source = material.source().wholeChannel(0);
     float[] version = matched.audio().samples(0, 0, clean.length);
     double before = 0;
     double after = 0;
     for (int i = 0; i < clean.length; i++) {
-      if (clean[i] != source[i]) {
-        before += Math.pow((double) source[i] - clean[i], 2);
+      before += Math.pow((double) source[i] - clean[i], 2);
+      if (!clippedAlone || clean[i] != source[i]) {
         after += Math.pow((double) version[i] - clean[i], 2);
       }
     }

@@ -144,6 +144,24 @@ class MakersTest {
   }
 
   @Test
+  void aVersionThatTookLongIsMadeOnceForEachInputAndEachWay() throws Exception {
+    KeptVersions kept = new KeptVersions(folder.resolve("kept"));
+    Audio one = Audio.of(RATE, new float[] {0.1f, -0.2f});
+    Audio other = Audio.of(RATE, new float[] {0.1f, -0.3f});
+    int[] made = new int[1];
+    KeptVersions.Way way =
+        () -> {
+          made[0]++;
+          return Audio.of(RATE, new float[] {made[0], 0.5f});
+        };
+    assertThat(kept.of(one, "a", way).wholeChannel(0)).containsExactly(1, 0.5f);
+    assertThat(kept.of(one, "a", way).wholeChannel(0)).containsExactly(1, 0.5f);
+    assertThat(kept.of(one, "b", way).wholeChannel(0)).containsExactly(2, 0.5f);
+    assertThat(kept.of(other, "a", way).wholeChannel(0)).containsExactly(3, 0.5f);
+    assertThat(made[0]).isEqualTo(3);
+  }
+
+  @Test
   void clippedTopsGoPartOfTheWayOrBeyond() throws Exception {
     float[] clean = half();
     float[] clipped = clean.clone();
@@ -158,7 +176,10 @@ class MakersTest {
             Audio.of(RATE, clipped));
     for (Object[] way : new Object[][] {{"halfway", 0.5}, {"most-of-it", 0.8}, {"too-high", 2.3}}) {
       Maker<Material> maker =
-          Declippers.all().stream().filter(x -> x.id().equals(way[0])).findFirst().orElseThrow();
+          Declippers.all(folder).stream()
+              .filter(x -> x.id().equals(way[0]))
+              .findFirst()
+              .orElseThrow();
       float[] out = maker.way().make(m, folder).wholeChannel(0);
       float most = 0;
       for (float x : out) {

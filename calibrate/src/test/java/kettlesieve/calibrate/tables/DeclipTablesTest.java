@@ -21,6 +21,7 @@ class DeclipTablesTest {
         maker,
         kind,
         truth,
+        truth,
         sure,
         new Verdict(
             Map.of("est-delta-sdr", estimate), Map.of("added", 99.0, "lost", 98.9), overall));

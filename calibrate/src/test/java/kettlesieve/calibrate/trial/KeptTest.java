@@ -15,7 +15,7 @@ import org.junit.jupiter.api.io.TempDir;
 /** Trials are judged once, kept one by one, and come in the order of their scenes. */
 class KeptTest {
   private static final List<String> SCENES = List.of("rain-1", "rain-2", "wind-1", "wind-2");
-  private static final Choice ALL = new Choice(1, "");
+  private static final Choice ALL = new Choice(1, "", false);
 
   @TempDir Path folder;
   private final List<String> judged = Collections.synchronizedList(new ArrayList<>());
@@ -44,9 +44,9 @@ class KeptTest {
 
   @Test
   void onlySomeAreTakenWhereThatIsWanted() throws Exception {
-    assertThat(kept().run(SCENES, new Choice(2, ""), s -> {}))
+    assertThat(kept().run(SCENES, new Choice(2, "", false), s -> {}))
         .containsExactly("of rain-1", "of wind-1");
-    assertThat(kept().run(SCENES, new Choice(1, "wind"), s -> {}))
+    assertThat(kept().run(SCENES, new Choice(1, "wind", false), s -> {}))
         .containsExactly("of wind-1", "of wind-2");
     assertThat(judged).doesNotContain("rain-2");
   }

@@ -92,6 +92,37 @@ public record LevelMatch(double gainDb, String basis, List<String> warnings) {
    * Where clipping cannot be found, those above nine tenths of the peak are left out.
    */
   static LevelMatch onUnclipped(Audio source, Clipping clipping, Audio version) {
+    double[] sums = sumsOfUnclipped(source, clipping, version, 0, source.frames());
+    double gain = Db.ofAmplitude(sums[1] > 0 ? sums[0] / sums[1] : Math.sqrt(sums[0] / sums[2]));
+    return Double.isFinite(gain)
+        ? new LevelMatch(gain + 0.0, "samples that were never clipped", List.of())
+        : silent();
+  }
+
+  /**
+   * How unlike a version is where the source was never clipped, at its best level: 0 the same, 1
+   * nothing in common.
+   *
+   * @param version on the time of the whole source
+   * @param from first frame of the whole source that is compared
+   * @param to end of them
+   */
+  static double unlikeOnUnclipped(SourceMaterial source, Audio version, long from, long to) {
+    long start = source.firstFrame();
+    double[] sums =
+        sumsOfUnclipped(
+            source.audio(),
+            source.clipping(),
+            version.slice(start, start + source.audio().frames()),
+            from - start,
+            to - start);
+    double unlike = 1 - sums[1] * sums[1] / (sums[0] * sums[2]);
+    return Double.isFinite(unlike) ? unlike : 1;
+  }
+
+  /** Source times source, source times version, version times version. */
+  private static double[] sumsOfUnclipped(
+      Audio source, Clipping clipping, Audio version, long from, long to) {
     float limit = clipping.any() ? Float.POSITIVE_INFINITY : (float) (0.9 * peak(source));
     double ss = 0;
     double sv = 0;
@@ -99,11 +130,12 @@ public record LevelMatch(double gainDb, String basis, List<String> warnings) {
     float[] s = new float[1 << 14];
     float[] v = new float[1 << 14];
     for (int c = 0; c < source.channels(); c++) {
-      int run = 0;
-      for (long at = 0; at < source.frames(); at += s.length) {
-        source.read(c, at, s, 0, s.length);
-        version.read(c, at, v, 0, v.length);
-        for (int i = 0; i < s.length; i++) {
+      int run = clipping.firstRunFrom(c, from - GUARD);
+      for (long at = from; at < to; at += s.length) {
+        int length = (int) Math.min(s.length, to - at);
+        source.read(c, at, s, 0, length);
+        version.read(c, at, v, 0, length);
+        for (int i = 0; i < length; i++) {
           while (run < clipping.runs(c) && end(clipping, c, run) <= at + i) {
             run++;
           }
@@ -116,10 +148,7 @@ public record LevelMatch(double gainDb, String basis, List<String> warnings) {
         }
       }
     }
-    double gain = Db.ofAmplitude(sv > 0 ? ss / sv : Math.sqrt(ss / vv));
-    return Double.isFinite(gain)
-        ? new LevelMatch(gain + 0.0, "samples that were never clipped", List.of())
-        : silent();
+    return new double[] {ss, sv, vv};
   }
 
   private static long end(Clipping clipping, int channel, int run) {

@@ -1,9 +1,15 @@
 package kettlesieve.core.media;
 
+import static org.bytedeco.ffmpeg.global.avutil.av_free;
+import static org.bytedeco.ffmpeg.global.avutil.av_sha_alloc;
+import static org.bytedeco.ffmpeg.global.avutil.av_sha_final;
+import static org.bytedeco.ffmpeg.global.avutil.av_sha_init;
+import static org.bytedeco.ffmpeg.global.avutil.av_sha_update;
+
 import java.io.IOException;
-import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
+import java.nio.channels.SeekableByteChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -12,21 +18,37 @@ import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.util.HexFormat;
 import java.util.zip.CRC32C;
+import org.bytedeco.ffmpeg.avutil.AVSHA;
 
 /** SHA-256 (FIPS 180-4) of files and texts. */
 public final class Checksum {
+  private static final int BYTES = 32;
+
   private Checksum() {}
 
-  /** The checksum of a file's bytes, lower-case hexadecimal. */
+  /**
+   * The checksum of a file's bytes, lower-case hexadecimal. By FFmpeg, which is at hand for the
+   * sound in it anyway: Java's own takes twice as long, a tenth of the time of scoring short files.
+   */
   public static String sha256(Path file) throws IOException {
-    MessageDigest digest = digest();
-    try (InputStream in = Files.newInputStream(file)) {
-      byte[] block = new byte[1 << 20];
-      for (int n = in.read(block); n >= 0; n = in.read(block)) {
-        digest.update(block, 0, n);
-      }
+    AVSHA sum = av_sha_alloc();
+    if (sum == null || sum.isNull()) {
+      throw new IOException("no memory is left for the checksum of " + file);
     }
-    return HexFormat.of().formatHex(digest.digest());
+    try (SeekableByteChannel in = Files.newByteChannel(file)) {
+      av_sha_init(sum, 8 * BYTES);
+      ByteBuffer block = ByteBuffer.allocateDirect(1 << 20);
+      while (in.read(block) >= 0) {
+        block.flip();
+        av_sha_update(sum, block, block.remaining());
+        block.clear();
+      }
+      byte[] digest = new byte[BYTES];
+      av_sha_final(sum, digest);
+      return HexFormat.of().formatHex(digest);
+    } finally {
+      av_free(sum);
+    }
   }
 
   /** The checksum of a text in UTF-8, lower-case hexadecimal. */

@@ -70,6 +70,14 @@ class MediaReaderTest {
     // FIPS 180-4, the example of "abc".
     assertThat(Checksum.sha256(file))
         .isEqualTo("ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad");
+    byte[] many = new byte[3_500_001];
+    new java.util.SplittableRandom(3).nextBytes(many);
+    assertThat(Checksum.sha256(Files.write(folder.resolve("long"), many)))
+        .isEqualTo(
+            java.util.HexFormat.of()
+                .formatHex(java.security.MessageDigest.getInstance("SHA-256").digest(many)));
+    assertThat(Checksum.sha256(Files.createFile(folder.resolve("empty"))))
+        .isEqualTo(Checksum.ofText(""));
   }
 
   @Test

@@ -47,7 +47,7 @@ public final class DistortionLeft implements PairMeasure {
     if (passages.audibleDb() >= INAUDIBLE_DB) {
       throw new NotMeasurableException("the clipping is hardly audible: nothing to miss");
     }
-    if (passages.uncertain()) {
+    if (passages.unknown()) {
       throw new NotMeasurableException(
           "two ways of estimating the original disagree: what is left cannot be told");
     }
@@ -59,6 +59,7 @@ public final class DistortionLeft implements PairMeasure {
         .with("under", EstimateErrors.db(whole.under(), whole.need()), "dB")
         .with("over", EstimateErrors.db(whole.over(), whole.need()), "dB")
         .with("uncertainty", passages.uncertaintyDb(), "dB")
+        .withNotes(passages.hints())
         .withTrace(places.trace())
         .withSpots(places.spots(true, Math.max(-6, estimate.value() + 3), 1));
   }

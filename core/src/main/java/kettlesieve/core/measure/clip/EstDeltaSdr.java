@@ -1,9 +1,6 @@
 package kettlesieve.core.measure.clip;
 
 import com.google.auto.service.AutoService;
-import java.util.ArrayList;
-import java.util.List;
-import java.util.Locale;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
@@ -42,17 +39,9 @@ public final class EstDeltaSdr implements PairMeasure {
     EstimateErrors errors = pair.shared(EstimateErrors.OF);
     Estimate estimate = errors.estimate(s -> -EstimateErrors.db(s.all(), s.need()));
     ClippedPassages passages = errors.passages();
-    List<String> notes = new ArrayList<>();
-    if (passages.uncertain()) {
-      notes.add(
-          String.format(
-              Locale.ROOT,
-              "two ways of estimating the original agree to only %.1f dB: take it as a hint",
-              passages.confidenceDb()));
-    }
     return Reading.of(DECLARATION.id(), estimate)
         .with("confidence", passages.confidenceDb(), "dB")
         .withTrace(errors.places(EstimateErrors.Sums::all).trace())
-        .withNotes(notes);
+        .withNotes(passages.hints());
   }
 }

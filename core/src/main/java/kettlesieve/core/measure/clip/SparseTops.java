@@ -18,9 +18,6 @@ final class SparseTops {
   /** Share of the strong cells' magnitude that a weight of 1 takes off; tried from 0.03 to 3. */
   private static final double THRESHOLD = 0.2;
 
-  /** Shrinkage leaves the tops a little too low. */
-  private static final float UNSHRINK = 1.05f;
-
   private final float[] source;
   private final byte[] polarity;
   private final float[] least;
@@ -47,7 +44,8 @@ final class SparseTops {
   }
 
   /**
-   * Estimates what was there.
+   * Estimates what was there. Thresholds pull what they leave towards nothing: the tops come out
+   * too low.
    *
    * @param source samples, clipped ones included
    * @param polarity 1 or −1 where clipped, 0 where good
@@ -75,9 +73,6 @@ final class SparseTops {
     synthesise(near);
     System.arraycopy(sum, 0, projected, 0, sum.length);
     project(projected);
-    for (int i = 0; i < projected.length; i++) {
-      projected[i] = source[i] + UNSHRINK * (projected[i] - source[i]);
-    }
     return projected;
   }
 

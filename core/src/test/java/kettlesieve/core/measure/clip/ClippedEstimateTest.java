@@ -67,6 +67,37 @@ class ClippedEstimateTest {
     assertThat(passages.uncertaintyDb()).isBetween(1.0, 7.0);
   }
 
+  /**
+   * The more is clipped, the lower thresholds leave the tops: the estimate reaches as high as they
+   * did.
+   */
+  @Test
+  void topsAreAsHighAsTheyWereHoweverMuchIsClipped() throws Exception {
+    for (double share : new double[] {0.4, 0.2, 0.12}) {
+      float peak = 0;
+      for (float sample : speech) {
+        peak = Math.max(peak, Math.abs(sample));
+      }
+      float ceiling = (float) (share * peak);
+      float[] x = speech.clone();
+      for (int i = 0; i < x.length; i++) {
+        x[i] = Math.max(-ceiling, Math.min(ceiling, x[i]));
+      }
+      double along = 0;
+      double whole = 0;
+      for (ClippedPassages.Passage p : of(x).all()) {
+        for (int i = 0; i < p.source().length; i++) {
+          if (p.polarity()[i] != 0) {
+            double missing = speech[(int) p.from() + i] - p.source()[i];
+            along += missing * (p.estimate()[i] - p.source()[i]);
+            whole += missing * missing;
+          }
+        }
+      }
+      assertThat(along / whole).as("ceiling at " + share).isBetween(0.65, 1.25);
+    }
+  }
+
   @Test
   void goodSamplesStayAndClippedOnesReachTheCeiling() {
     int clippedSamples = 0;
