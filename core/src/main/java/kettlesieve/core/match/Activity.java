@@ -99,9 +99,10 @@ public final class Activity {
       problem =
           String.format(
               java.util.Locale.ROOT,
-              "only %.1f s of pause were found in %d %s, and half a second in two places is needed;"
+              "only %.2f s of pause were found in %d %s, and half a second in two places is needed;"
                   + " mark pauses or choose a longer excerpt",
-              seconds(pause, framing),
+              // Rounded down: "0.50 s, and half a second is needed" helps no one.
+              Math.floor(100 * seconds(pause, framing)) / 100,
               runs(pause),
               runs(pause) == 1 ? "place" : "places");
     }

@@ -135,6 +135,28 @@ class PartsTest {
     assertThat(activity.unsteady()).isTrue();
   }
 
+  /** Half a second of sound is enough, though fewer frames fit into it than hops do. */
+  @Test
+  void whatIsFoundOfPausesIsCountedAsSound() {
+    Activity first = null;
+    for (int gap = 4000; first == null; gap += 80) {
+      float[] x = Sounds.white(16_000 * 4, 3);
+      for (int i = 0; i < x.length; i++) {
+        boolean silent = i >= 16_000 && i < 16_000 + gap || i >= 40_000 && i < 40_000 + gap;
+        x[i] *= silent ? 0.001f : 0.1f;
+      }
+      Activity activity = Activity.find(SourceMaterial.spectra(Audio.of(16_000, x)));
+      if (activity.problem().isEmpty()) {
+        first = activity;
+      } else {
+        assertThat(activity.problem().orElseThrow()).doesNotContain("only 0.50 s");
+      }
+    }
+    double seconds = first.pauses().stream().mapToDouble(p -> p.to() - p.from()).sum();
+    assertThat(first.pauses()).hasSize(2);
+    assertThat(seconds).isBetween(0.5, 0.54);
+  }
+
   @Test
   void veryShortSoundAndShortMarksHaveAReason() {
     Activity none = Activity.find(SourceMaterial.spectra(Audio.of(16_000, new float[600])));
