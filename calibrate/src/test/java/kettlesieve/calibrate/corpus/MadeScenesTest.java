@@ -146,9 +146,9 @@ class MadeScenesTest {
   @Test
   void aClippedSceneHasTheRatioAskedFor() throws Exception {
     ClipMaker maker = new ClipMaker(CATALOGUE, packages, folder.resolve("cache"));
-    for (String kind : List.of("voice", "music")) {
+    for (String kind : List.of("voice", "music", "drums")) {
       for (int db : new int[] {15, 3}) {
-        String sound = kind.equals("voice") ? "hummer" : "air";
+        String sound = kind.equals("voice") ? "hummer" : kind.equals("music") ? "air" : "quartet";
         Material m = maker.make(new ClipScene("c", Half.SETTING, sound, kind, db, 5));
         float[] clean = m.clean().wholeChannel(0);
         float[] clipped = m.source().wholeChannel(0);
