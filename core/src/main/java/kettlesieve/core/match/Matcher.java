@@ -38,6 +38,9 @@ public final class Matcher {
 
   private static final long TRIED_SAMPLES = 1L << 19;
 
+  /** Unlikeness of samples that differ by their rounding to 16 bits at most. */
+  private static final double THE_SAME = 1e-6;
+
   private Matcher() {}
 
   /**
@@ -403,13 +406,13 @@ public final class Matcher {
     long to = from + source.audio().frames();
     long middle = (from + to) / 2;
     double delay = found.delaySamples() + middle * (found.step() - 1);
-    if (found.driftPpm() == 0 && delay == Math.rint(delay)) {
-      return found;
-    }
     long first = Math.max(from, middle - TRIED_SAMPLES / 2);
     long end = Math.min(to, first + TRIED_SAMPLES);
     Alignment best = found;
-    double least = Double.POSITIVE_INFINITY;
+    double least = unlike(found, source, version, first, end);
+    if (least < THE_SAME) {
+      return found;
+    }
     for (int away = -MOST_AWAY; away <= MOST_AWAY; away++) {
       Alignment place = found.with(Math.rint(delay) + away + 0.0, 0);
       double unlike = unlike(place, source, version, first, end);
@@ -418,7 +421,8 @@ public final class Matcher {
         best = place;
       }
     }
-    return unlike(best, source, version, from, to) < unlike(found, source, version, from, to)
+    return best != found
+            && unlike(best, source, version, from, to) < unlike(found, source, version, from, to)
         ? best
         : found;
   }

@@ -87,34 +87,29 @@ class SettingsAndStemsTest {
   /** Cut tops tilt the correlation; good samples tell the place to the sample, or between two. */
   @Test
   void aRepairLiesWhereTheGoodSamplesSay() throws Exception {
-    float[] low = new float[6 * RATE];
-    float[] clipped = new float[low.length];
-    for (int i = 0; i < low.length; i++) {
-      double seconds = (double) i / RATE;
-      double note = 55 * Math.pow(2, Math.floor(2 * seconds) % 5 / 12);
-      double phase = 2 * Math.PI * note * seconds;
-      low[i] =
-          (float)
-              (Math.exp(-2 * (seconds % 0.5)) * (Math.sin(phase) + 0.4 * Math.sin(2 * phase + 1)));
-      clipped[i] = Math.max(-0.2f, Math.min(0.25f, low[i]));
+    float[] full = SPEECH.wholeChannel(0);
+    float peak = 0;
+    for (float x : full) {
+      peak = Math.max(peak, Math.abs(x));
     }
-    Audio source = Audio.of(RATE, clipped);
-    MatchedVersion original = match(source, Audio.of(RATE, low), Job.DECLIP, LevelMode.WANTED);
-    assertThat(original.match().delaySamples()).isZero();
-    assertThat(original.match().gainDb()).isCloseTo(0, within(1e-6));
-    float[] tooHigh = clipped.clone();
-    for (int i = 0; i < low.length; i++) {
-      tooHigh[i] += 2.3f * (low[i] - clipped[i]);
+    float[] clipped = full.clone();
+    float[] tooHigh = full.clone();
+    for (int i = 0; i < full.length; i++) {
+      clipped[i] = Math.max(-0.1f * peak, Math.min(0.1f * peak, full[i]));
+      tooHigh[i] = clipped[i] + 2.3f * (full[i] - clipped[i]);
     }
-    MatchedVersion overdone = match(source, Audio.of(RATE, tooHigh), Job.DECLIP, LevelMode.WANTED);
-    assertThat(overdone.match().delaySamples()).isZero();
-    assertThat(overdone.match().driftPpm()).isZero();
-    Audio late = LinearTimeAudio.map(Audio.of(RATE, low), RATE, low.length, -3, 1);
-    assertThat(match(source, late, Job.DECLIP, LevelMode.WANTED).match().delaySamples())
-        .isEqualTo(3);
-    Audio between = LinearTimeAudio.map(Audio.of(RATE, clipped), RATE, low.length, -0.4, 1);
-    assertThat(match(source, between, Job.DECLIP, LevelMode.WANTED).match().delaySamples())
-        .isCloseTo(0.4, within(0.05));
+    assertThat(delay(clipped, Audio.of(RATE, full))).isZero();
+    assertThat(delay(clipped, Audio.of(RATE, tooHigh))).isZero();
+    Audio late = LinearTimeAudio.map(Audio.of(RATE, tooHigh), RATE, full.length, -3, 1);
+    assertThat(delay(clipped, late)).isEqualTo(3);
+    Audio between = LinearTimeAudio.map(Audio.of(RATE, clipped), RATE, full.length, -0.4, 1);
+    assertThat(delay(clipped, between)).isCloseTo(0.4, within(0.05));
+  }
+
+  private static double delay(float[] clipped, Audio version) throws Exception {
+    return match(Audio.of(RATE, clipped), version, Job.DECLIP, LevelMode.WANTED)
+        .match()
+        .delaySamples();
   }
 
   private static Map<String, Audio> stems(double shift, double factor) {
