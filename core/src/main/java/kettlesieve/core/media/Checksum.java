@@ -28,7 +28,7 @@ public final class Checksum {
 
   /**
    * The checksum of a file's bytes, lower-case hexadecimal. By FFmpeg, which is at hand for the
-   * sound in it anyway: Java's own takes twice as long, a tenth of the time of scoring short files.
+   * sound in it anyway: Java's own takes twice as long where only its first compiler works.
    */
   public static String sha256(Path file) throws IOException {
     AVSHA sum = av_sha_alloc();
