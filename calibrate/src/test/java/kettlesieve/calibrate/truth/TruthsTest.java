@@ -94,13 +94,7 @@ class TruthsTest {
         new RoomMaterial(
             audio(source), audio(direct), audio(new float[LENGTH]), audio(late), audio(noise));
     RoomTruth truth = RoomTruth.of(m);
-    Assessment assessment =
-        Assessment.of(
-            m.source(),
-            null,
-            null,
-            null,
-            new MatchSettings(Job.DEREVERB, LevelMode.WANTED, null, null));
+    Assessment assessment = assessment(m);
     RoomTruth.Figures untouched = truth.of(assessment.match(m.source(), MatchOverride.NONE));
     RoomTruth.Figures half = truth.of(assessment.match(m.mix(1, 0.5), MatchOverride.NONE));
     assertThat(untouched.lateLeft()).isCloseTo(0, within(0.3));
@@ -119,13 +113,7 @@ class TruthsTest {
     RoomMaterial m =
         new RoomMaterial(audio(source), audio(direct), audio(early), audio(late), audio(noise));
     RoomTruth truth = RoomTruth.of(m);
-    Assessment assessment =
-        Assessment.of(
-            m.source(),
-            null,
-            null,
-            null,
-            new MatchSettings(Job.DEREVERB, LevelMode.WANTED, null, null));
+    Assessment assessment = assessment(m);
     for (Maker<RoomMaterial> maker : Dereverbers.all(java.nio.file.Path.of("none"))) {
       Double left =
           switch (maker.id()) {
@@ -152,6 +140,15 @@ class TruthsTest {
         }
       }
     }
+  }
+
+  private static Assessment assessment(RoomMaterial m) throws Exception {
+    return Assessment.of(
+        m.source(),
+        null,
+        null,
+        null,
+        new MatchSettings(Job.DEREVERB, LevelMode.WANTED, null, null));
   }
 
   private static float[] delayed(float[] x, int by) {

@@ -27,7 +27,6 @@ public record LevelMatch(double gainDb, String basis, List<String> warnings) {
   private static final int FEWEST_CELLS = 50;
   private static final double RANGE_DB = 80;
   private static final double BIN_DB = 0.01;
-  private static final int GUARD = 2;
 
   public LevelMatch {
     warnings = List.copyOf(warnings);
@@ -78,7 +77,7 @@ public record LevelMatch(double gainDb, String basis, List<String> warnings) {
   }
 
   private static LevelMatch onPeaks(Audio source, Audio version) {
-    double gain = Db.ofAmplitude(peak(source) / peak(version));
+    double gain = Db.ofAmplitude(GoodSamples.peak(source) / GoodSamples.peak(version));
     return Double.isFinite(gain) ? new LevelMatch(gain, "peak", List.of()) : silent();
   }
 
@@ -92,81 +91,11 @@ public record LevelMatch(double gainDb, String basis, List<String> warnings) {
    * Where clipping cannot be found, those above nine tenths of the peak are left out.
    */
   static LevelMatch onUnclipped(Audio source, Clipping clipping, Audio version) {
-    double[] sums = sumsOfUnclipped(source, clipping, version, 0, source.frames());
+    double[] sums = GoodSamples.sums(source, clipping, version, 0, source.frames());
     double gain = Db.ofAmplitude(sums[1] > 0 ? sums[0] / sums[1] : Math.sqrt(sums[0] / sums[2]));
     return Double.isFinite(gain)
         ? new LevelMatch(gain + 0.0, "samples that were never clipped", List.of())
         : silent();
-  }
-
-  /**
-   * How unlike a version is where the source was never clipped, at its best level: 0 the same, 1
-   * nothing in common.
-   *
-   * @param version on the time of the whole source
-   * @param from first frame of the whole source that is compared
-   * @param to end of them
-   */
-  static double unlikeOnUnclipped(SourceMaterial source, Audio version, long from, long to) {
-    long start = source.firstFrame();
-    double[] sums =
-        sumsOfUnclipped(
-            source.audio(),
-            source.clipping(),
-            version.slice(start, start + source.audio().frames()),
-            from - start,
-            to - start);
-    double unlike = 1 - sums[1] * sums[1] / (sums[0] * sums[2]);
-    return Double.isFinite(unlike) ? unlike : 1;
-  }
-
-  /** Source times source, source times version, version times version. */
-  private static double[] sumsOfUnclipped(
-      Audio source, Clipping clipping, Audio version, long from, long to) {
-    float limit = clipping.any() ? Float.POSITIVE_INFINITY : (float) (0.9 * peak(source));
-    double ss = 0;
-    double sv = 0;
-    double vv = 0;
-    float[] s = new float[1 << 14];
-    float[] v = new float[1 << 14];
-    for (int c = 0; c < source.channels(); c++) {
-      int run = clipping.firstRunFrom(c, from - GUARD);
-      for (long at = from; at < to; at += s.length) {
-        int length = (int) Math.min(s.length, to - at);
-        source.read(c, at, s, 0, length);
-        version.read(c, at, v, 0, length);
-        for (int i = 0; i < length; i++) {
-          while (run < clipping.runs(c) && end(clipping, c, run) <= at + i) {
-            run++;
-          }
-          boolean clipped = run < clipping.runs(c) && clipping.run(c, run).from() - GUARD <= at + i;
-          if (!clipped && Math.abs(s[i]) < limit) {
-            ss += (double) s[i] * s[i];
-            sv += (double) s[i] * v[i];
-            vv += (double) v[i] * v[i];
-          }
-        }
-      }
-    }
-    return new double[] {ss, sv, vv};
-  }
-
-  private static long end(Clipping clipping, int channel, int run) {
-    return clipping.run(channel, run).from() + clipping.run(channel, run).length() + GUARD;
-  }
-
-  private static double peak(Audio audio) {
-    double peak = 0;
-    float[] block = new float[1 << 14];
-    for (int c = 0; c < audio.channels(); c++) {
-      for (long at = 0; at < audio.frames(); at += block.length) {
-        audio.read(c, at, block, 0, block.length);
-        for (float x : block) {
-          peak = Math.max(peak, Math.abs(x));
-        }
-      }
-    }
-    return peak;
   }
 
   /** The same with a word on what it could not be found on. */

@@ -33,14 +33,6 @@ public final class Matcher {
   private static final double WARN_MISSING_SECONDS = 0.5;
   private static final long RENDER_SAMPLES = 1L << 23;
 
-  /** Whole samples about a delay that are tried, each way. */
-  private static final int MOST_AWAY = 8;
-
-  private static final long TRIED_SAMPLES = 1L << 19;
-
-  /** Unlikeness of samples that differ by their rounding to 16 bits at most. */
-  private static final double THE_SAME = 1e-6;
-
   private Matcher() {}
 
   /**
@@ -141,7 +133,7 @@ public final class Matcher {
     Alignment before = Found.alignment(known);
     Alignment found = before != null ? before : align(source.segments(), version, from, to);
     if (before == null && settings.job() == Job.DECLIP) {
-      found = onWholeSamples(found, source, version);
+      found = GoodSamples.placed(found, source, version);
     }
     stop.check();
     warnOfAnother(found.confidence(), warnings);
@@ -393,44 +385,6 @@ public final class Matcher {
 
   private static Alignment align(Segments source, Audio version, long from, long to) {
     return new Aligner(source, version.downmix(), from, to).find();
-  }
-
-  /**
-   * A repair of clipping keeps the good samples as they are, most often to the bit, while tops that
-   * were cut tilt the correlation that the place is told by, by samples and even by a drift. So
-   * where the good samples are more alike at a whole number of samples beside it, that is the
-   * delay.
-   */
-  private static Alignment onWholeSamples(Alignment found, SourceMaterial source, Audio version) {
-    long from = source.firstFrame();
-    long to = from + source.audio().frames();
-    long middle = (from + to) / 2;
-    double delay = found.delaySamples() + middle * (found.step() - 1);
-    long first = Math.max(from, middle - TRIED_SAMPLES / 2);
-    long end = Math.min(to, first + TRIED_SAMPLES);
-    Alignment best = found;
-    double least = unlike(found, source, version, first, end);
-    if (least < THE_SAME) {
-      return found;
-    }
-    for (int away = -MOST_AWAY; away <= MOST_AWAY; away++) {
-      Alignment place = found.with(Math.rint(delay) + away + 0.0, 0);
-      double unlike = unlike(place, source, version, first, end);
-      if (unlike < least) {
-        least = unlike;
-        best = place;
-      }
-    }
-    return best != found
-            && unlike(best, source, version, from, to) < unlike(found, source, version, from, to)
-        ? best
-        : found;
-  }
-
-  private static double unlike(
-      Alignment place, SourceMaterial source, Audio version, long from, long to) {
-    return LevelMatch.unlikeOnUnclipped(
-        source, place.apply(version, source.whole().frames()), from, to);
   }
 
   private static Alignment overruled(Alignment found, MatchOverride byHand) {
