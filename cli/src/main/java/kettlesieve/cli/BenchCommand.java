@@ -33,7 +33,6 @@ import kettlesieve.core.score.Scoring;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.LinearTimeAudio;
 import kettlesieve.core.signal.Progress;
-import kettlesieve.core.signal.Spectrogram;
 import kettlesieve.core.signal.Stop;
 import kettlesieve.core.signal.SumAudio;
 import kettlesieve.core.work.Assessment;
@@ -48,7 +47,7 @@ import picocli.CommandLine.Spec;
 
 /**
  * {@code bench}: processor time of the work, as a ratio to one short-time Fourier pass (2048, hop a
- * quarter) over the same audio in the same run.
+ * quarter; {@link StftPass}) over the same audio in the same run.
  */
 @Command(name = "bench", description = "Prints the timing table.")
 final class BenchCommand implements Callable<Integer> {
@@ -284,12 +283,7 @@ final class BenchCommand implements Callable<Integer> {
     return processorSeconds(
         () -> {
           for (Audio file : files) {
-            for (int c = 0; c < file.channels(); c++) {
-              Spectrogram spectrogram = new Spectrogram(file, c);
-              for (int t = 0; t < spectrogram.framing().count(); t++) {
-                spectrogram.powers(t);
-              }
-            }
+            StftPass.over(file);
           }
         });
   }

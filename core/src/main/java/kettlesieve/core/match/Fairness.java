@@ -13,6 +13,7 @@ import kettlesieve.core.comparison.Version;
 import kettlesieve.core.media.MediaFacts;
 import kettlesieve.core.media.Recording;
 import kettlesieve.core.signal.Audio;
+import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.TruePeak;
 
 /**
@@ -25,7 +26,6 @@ public final class Fairness {
   private static final double LOUD_ENOUGH = 0.7;
   private static final double SAME_RESIDUAL = 1e-4;
   private static final int COMPARED_BLOCKS = 64;
-  private static final int BLOCK = 1 << 14;
 
   /**
    * One finding.
@@ -242,24 +242,8 @@ public final class Fairness {
 
   /** The true peak in dB where it may be over full scale; otherwise far below. */
   private static double overs(Audio audio) {
-    double highest = -100;
-    float[] block = new float[BLOCK];
-    for (long at = 0; at < audio.frames(); at += BLOCK) {
-      boolean loud = false;
-      for (int c = 0; c < audio.channels() && !loud; c++) {
-        audio.read(c, at, block, 0, BLOCK);
-        for (float x : block) {
-          loud |= Math.abs(x) > LOUD_ENOUGH;
-        }
-      }
-      if (loud) {
-        long from = Math.max(0, at - 64);
-        highest =
-            Math.max(
-                highest, TruePeak.db(audio.slice(from, Math.min(audio.frames(), at + BLOCK + 64))));
-      }
-    }
-    return highest;
+    double peak = TruePeak.samplePeak(audio);
+    return peak > LOUD_ENOUGH ? Db.ofAmplitude(TruePeak.of(audio, peak)) : -100;
   }
 
   private static boolean sameAsSource(Audio source, MatchedVersion version) {

@@ -93,7 +93,7 @@ public final class LinearTimeAudio implements Audio {
   @Override
   public void read(int channel, long from, float[] into, int offset, int length) {
     MemoryAudio.Span inside = MemoryAudio.Span.clip(from, length, frames);
-    java.util.Arrays.fill(into, offset, offset + length, 0f);
+    inside.clearAround(into, offset, length);
     if (inside.length() == 0) {
       return;
     }

@@ -1,7 +1,5 @@
 package kettlesieve.core.signal;
 
-import java.util.Arrays;
-
 /**
  * A recording through a low pass of linear phase without delay, by the windowed sinc of Kaiser (in
  * Kuo &amp; Kaiser, System Analysis by Digital Computer, 1966): −6 dB at its edge, flat to within
@@ -65,7 +63,7 @@ public final class LowPass implements Audio {
   @Override
   public void read(int channel, long from, float[] into, int offset, int length) {
     MemoryAudio.Span inside = MemoryAudio.Span.clip(from, length, frames());
-    Arrays.fill(into, offset, offset + length, 0f);
+    inside.clearAround(into, offset, length);
     if (inside.length() == 0) {
       return;
     }

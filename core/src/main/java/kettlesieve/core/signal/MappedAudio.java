@@ -6,7 +6,6 @@ import java.nio.FloatBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
-import java.util.Arrays;
 
 /**
  * Decoded samples in a mapped file, so that an hour of sound needs no heap.
@@ -78,7 +77,7 @@ public final class MappedAudio implements Audio {
   @Override
   public void read(int channel, long from, float[] into, int offset, int length) {
     MemoryAudio.Span inside = MemoryAudio.Span.clip(from, length, frames);
-    Arrays.fill(into, offset, offset + length, 0f);
+    inside.clearAround(into, offset, length);
     long at = from + inside.skipped();
     int to = offset + inside.skipped();
     int left = inside.length();

@@ -1,5 +1,7 @@
 package kettlesieve.core.signal;
 
+import java.util.Arrays;
+
 /** Samples held in arrays, one a channel. */
 final class MemoryAudio implements Audio {
   private final int sampleRate;
@@ -36,7 +38,7 @@ final class MemoryAudio implements Audio {
   @Override
   public void read(int channel, long from, float[] into, int offset, int length) {
     Span inside = Span.clip(from, length, frames());
-    java.util.Arrays.fill(into, offset, offset + length, 0f);
+    inside.clearAround(into, offset, length);
     if (inside.length() > 0) {
       System.arraycopy(
           samples[channel],
@@ -53,6 +55,12 @@ final class MemoryAudio implements Audio {
       long first = Math.max(0, from);
       long last = Math.min(frames, from + length);
       return last <= first ? new Span(0, 0) : new Span((int) (first - from), (int) (last - first));
+    }
+
+    /** Zeros before and after it, where a request reaches over the ends; what is inside stays. */
+    void clearAround(float[] into, int offset, int requested) {
+      Arrays.fill(into, offset, offset + skipped, 0f);
+      Arrays.fill(into, offset + skipped + length, offset + requested, 0f);
     }
   }
 }

@@ -1,7 +1,5 @@
 package kettlesieve.core.signal;
 
-import java.util.Arrays;
-
 /** A part of another recording; outside the part it is silent. */
 final class SliceAudio implements Audio {
   private final Audio of;
@@ -35,7 +33,7 @@ final class SliceAudio implements Audio {
   @Override
   public void read(int channel, long from, float[] into, int offset, int length) {
     MemoryAudio.Span inside = MemoryAudio.Span.clip(from, length, frames);
-    Arrays.fill(into, offset, offset + length, 0f);
+    inside.clearAround(into, offset, length);
     of.read(
         channel, start + from + inside.skipped(), into, offset + inside.skipped(), inside.length());
   }

@@ -1,5 +1,7 @@
 package kettlesieve.core.signal;
 
+import java.util.Arrays;
+
 /**
  * True-peak level after ITU-R BS.1770-5, annex 2: the largest magnitude after four-fold
  * oversampling (two-fold from 80 kHz on, none from 160 kHz on). Each phase of the interpolator is a
@@ -7,13 +9,10 @@ package kettlesieve.core.signal;
  */
 public final class TruePeak {
   private static final int TAPS = 32;
-  private static final int BLOCK = 4096;
-  private static final int RUN = 64;
+  private static final int BLOCK = 2048;
 
-  /** The taps next to where a value is interpolated. */
-  private static final int NEAR = 4;
-
-  private static final int FIRST_NEAR = (TAPS - NEAR) / 2;
+  /** Values of a block that no sample outside it matters to. */
+  private static final int STEP = BLOCK - TAPS + 1;
 
   private TruePeak() {}
 
@@ -30,15 +29,39 @@ public final class TruePeak {
   public static double of(Audio audio, double samplePeak) {
     int factor = audio.sampleRate() < 80_000 ? 4 : audio.sampleRate() < 160_000 ? 2 : 1;
     float[][] phases = phases(factor);
-    double gain = Math.max(1, largestGain(phases, 0, TAPS));
-    double near = largestGain(phases, FIRST_NEAR, FIRST_NEAR + NEAR);
-    double far = largestGain(phases, 0, FIRST_NEAR) + largestGain(phases, FIRST_NEAR + NEAR, TAPS);
+    double gain = Math.max(1, largestGain(phases));
+    float[][] responses = responses(phases);
     double peak = samplePeak;
-    float[] in = new float[BLOCK + TAPS];
+    float[] in = new float[BLOCK];
+    float[] between = new float[BLOCK];
     for (int c = 0; c < audio.channels(); c++) {
-      for (long from = 0; from < audio.frames(); from += BLOCK) {
-        audio.read(c, from - TAPS / 2 + 1, in, 0, in.length);
-        peak = Math.max(peak, peakOf(in, phases, gain, near, far, peak));
+      for (long from = 0; from < audio.frames(); from += STEP) {
+        audio.read(c, from - TAPS / 2 + 1, in, 0, BLOCK);
+        float largest = largest(in, 0, BLOCK);
+        peak = Math.max(peak, largest);
+        if (largest * gain > peak) {
+          Fft.forward(in);
+          for (float[] response : responses) {
+            Arrays.fill(between, 0);
+            Fft.addProduct(in, response, between);
+            Fft.inverse(between);
+            peak = Math.max(peak, largest(between, TAPS - 1, BLOCK));
+          }
+        }
+      }
+    }
+    return peak;
+  }
+
+  /** The largest magnitude of a sample of all channels. */
+  public static double samplePeak(Audio audio) {
+    float[] block = new float[BLOCK];
+    float peak = 0;
+    for (int c = 0; c < audio.channels(); c++) {
+      for (long at = 0; at < audio.frames(); at += BLOCK) {
+        int n = (int) Math.min(BLOCK, audio.frames() - at);
+        audio.read(c, at, block, 0, n);
+        peak = Math.max(peak, largest(block, 0, n));
       }
     }
     return peak;
@@ -49,13 +72,13 @@ public final class TruePeak {
     return Db.ofAmplitude(of(audio));
   }
 
-  /** Sums of the magnitudes of some taps, the most of all phases. */
-  private static double largestGain(float[][] phases, int from, int to) {
+  /** No value between samples exceeds the largest of those around it by this factor. */
+  private static double largestGain(float[][] phases) {
     double largest = 0;
     for (float[] taps : phases) {
       double sum = 0;
-      for (int k = from; k < to; k++) {
-        sum += Math.abs(taps[k]);
+      for (float tap : taps) {
+        sum += Math.abs(tap);
       }
       largest = Math.max(largest, sum);
     }
@@ -63,58 +86,24 @@ public final class TruePeak {
     return 1.0001 * largest;
   }
 
-  /**
-   * The largest of some samples and of what lies between them.
-   *
-   * @param gain no value between samples exceeds the largest of those around it by this factor
-   * @param near nor this times the largest of the {@value #NEAR} next to it and
-   * @param far this times the largest of all around it
-   */
-  private static double peakOf(
-      float[] in, float[][] phases, double gain, double near, double far, double before) {
-    double peak = before;
-    for (int run = 0; run < BLOCK; run += RUN) {
-      float largest = 0;
-      for (int i = run; i < run + RUN + TAPS; i++) {
-        largest = Math.max(largest, Math.abs(in[i]));
+  /** The interpolators' transforms. */
+  private static float[][] responses(float[][] phases) {
+    float[][] responses = new float[phases.length][BLOCK];
+    for (int p = 0; p < phases.length; p++) {
+      for (int k = 0; k < TAPS; k++) {
+        responses[p][k] = phases[p][TAPS - 1 - k];
       }
-      peak = Math.max(peak, samplePeak(in, run));
-      if (largest * gain <= peak) {
-        continue;
-      }
-      double enough = (peak - far * largest) / near;
-      for (int i = run; i < run + RUN; i++) {
-        float beside = 0;
-        for (int k = i + FIRST_NEAR; k < i + FIRST_NEAR + NEAR; k++) {
-          beside = Math.max(beside, Math.abs(in[k]));
-        }
-        if (beside > enough) {
-          peak = Math.max(peak, between(in, i, phases));
-        }
-      }
+      Fft.forward(responses[p]);
     }
-    return peak;
+    return responses;
   }
 
-  /** The largest magnitude at all phases. */
-  private static float between(float[] in, int from, float[][] phases) {
+  private static float largest(float[] in, int from, int to) {
     float largest = 0;
-    for (float[] taps : phases) {
-      float sum = 0;
-      for (int k = 0; k < TAPS; k++) {
-        sum += in[from + k] * taps[k];
-      }
-      largest = Math.max(largest, Math.abs(sum));
+    for (int i = from; i < to; i++) {
+      largest = Math.max(largest, Math.abs(in[i]));
     }
     return largest;
-  }
-
-  private static float samplePeak(float[] in, int run) {
-    float peak = 0;
-    for (int i = run + TAPS / 2 - 1; i < run + RUN + TAPS / 2 - 1; i++) {
-      peak = Math.max(peak, Math.abs(in[i]));
-    }
-    return peak;
   }
 
   private static float[][] phases(int factor) {

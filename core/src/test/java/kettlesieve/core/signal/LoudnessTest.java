@@ -123,6 +123,37 @@ class LoudnessTest {
     assertThat(db).isBetween(expected - 0.4, expected + 0.2);
   }
 
+  /** Against the resampler, another interpolator: what is passed over does not hold the peak. */
+  @ParameterizedTest
+  @ValueSource(strings = {"front-center", "rear-center", "reading-0870"})
+  void truePeakIsThatOfTheOversampledRecording(String name) {
+    Audio audio = Sounds.read("speech/" + name + ".flac");
+    double whole = TruePeak.of(audio);
+    assertThat(TruePeak.of(audio, TruePeak.samplePeak(audio))).isEqualTo(whole);
+    assertThat(Db.ofAmplitude(whole)).isCloseTo(oversampledPeakDb(audio), within(0.05));
+  }
+
+  /** The largest that samples far around make between two small ones. */
+  @Test
+  void truePeakMayLieBetweenSmallSamples() {
+    float[] x = new float[4800];
+    for (int k = -8; k <= 7; k++) {
+      // Signs of the sinc half-way between two samples, where all add up.
+      double t = k + 0.5;
+      x[2400 + k] =
+          (float) (Math.signum(Math.sin(Math.PI * t) / t) * (Math.abs(t) < 2 ? 0.3 : 0.5));
+    }
+    Audio audio = Audio.of(48_000, x);
+    double between = TruePeak.db(audio);
+    assertThat(between).isGreaterThan(Db.ofAmplitude(TruePeak.samplePeak(audio)) + 2);
+    assertThat(between).isCloseTo(oversampledPeakDb(audio), within(0.5));
+  }
+
+  private static double oversampledPeakDb(Audio audio) {
+    Audio finely = LinearTimeAudio.resample(audio, 4 * audio.sampleRate());
+    return Db.ofAmplitude(TruePeak.samplePeak(finely));
+  }
+
   /** Against FFmpeg's ebur128 on real recordings; it prints one decimal. */
   @ParameterizedTest
   @ValueSource(

@@ -202,12 +202,19 @@ public final class StemPass implements Ownership.Onlooker {
     private final float[][][][] recorded;
     private final float[][] power = new float[roles.size()][];
 
+    /** Bins that an owner has in a frame, and their places by slot and band. */
+    private final int[] held;
+
+    private final int[] places;
+
     Seen(int first, int count) {
       this.first = first;
       this.firstBlock = timeline().block(first);
       int span = timeline().block(first + count - 1) - firstBlock + 1;
       int bins = source.source().framing().bins();
       int channels = source.source().channels();
+      this.held = new int[bins];
+      this.places = new int[bins];
       this.seenMixBins = new float[span][bins];
       this.seenStemBins = new float[roles.size()][span][bins];
       this.formed = new float[made.size()][channels][source.source().framing().length()];
@@ -268,39 +275,63 @@ public final class StemPass implements Ownership.Onlooker {
       return all;
     }
 
-    /** What lies in an owner's cells. */
+    /** What lies in an owner's cells: first of the mix, then stem by stem. */
     private void gather(
         int owner, int slot, Ownership.Frame frame, float[][][] stems, float[][][] own) {
       CellMask mask = frame.cells()[owner];
-      float[][] x = frame.mix();
+      float[] mixPower = frame.mixPower();
+      float[] leftPower = frame.leftPower();
+      int found = 0;
       for (int k = mask.next(frame.index(), 1); k >= 0; k = mask.next(frame.index(), k + 1)) {
-        int band = source.bands().ofBin(k);
-        int at = slot * bands + band;
-        float mixed = frame.mixPower()[k];
-        mix[owner][at] += mixed;
+        int at = slot * bands + source.bands().ofBin(k);
+        held[found] = k;
+        places[found++] = at;
+        mix[owner][at] += mixPower[k];
         cells[owner][at]++;
-        seenOwned[owner] += mixed;
-        seenLeft[owner] += frame.leftPower()[k];
-        for (int r = 0; r < stems.length; r++) {
-          float real = 0;
-          for (int c = 0; c < x.length; c++) {
-            float[] stem = stems[r][c];
-            real += stem[2 * k] * x[c][2 * k] + stem[2 * k + 1] * x[c][2 * k + 1];
-          }
-          cross[r][owner][at] += real;
-          energy[r][owner][at] += power[r][k];
-          if (StemPass.this.own[r] == owner) {
-            before[r][frame.index()] += mixed;
-            after[r][frame.index()] += power[r][k];
-            count[r][frame.index()]++;
-            own[0][r][band] += mixed;
-            own[1][r][band] += power[r][k];
-            if (x.length == 2) {
-              widen(width[r][slot], seenWidth[r][band], x, stems[r], k);
-            }
-          }
+        seenOwned[owner] += mixPower[k];
+        seenLeft[owner] += leftPower[k];
+      }
+      for (int r = 0; r < stems.length; r++) {
+        float[] powers = power[r];
+        float[] energies = energy[r][owner];
+        for (int i = 0; i < found; i++) {
+          energies[places[i]] += powers[held[i]];
+        }
+        for (int c = 0; c < frame.mix().length; c++) {
+          cross(frame.mix()[c], stems[r][c], cross[r][owner], found);
+        }
+        if (StemPass.this.own[r] == owner) {
+          gatherOwn(r, slot, frame, stems[r], own, found);
         }
       }
+    }
+
+    private void cross(float[] x, float[] stem, float[] to, int found) {
+      for (int i = 0; i < found; i++) {
+        int re = 2 * held[i];
+        to[places[i]] += stem[re] * x[re] + stem[re + 1] * x[re + 1];
+      }
+    }
+
+    /** What a stem has in the cells of its own role. */
+    private void gatherOwn(
+        int stem, int slot, Ownership.Frame frame, float[][] coefficients, float[][][] own, int n) {
+      float[][] x = frame.mix();
+      float[] mixPower = frame.mixPower();
+      float[] powers = power[stem];
+      int index = frame.index();
+      for (int i = 0; i < n; i++) {
+        int k = held[i];
+        int band = places[i] - slot * bands;
+        before[stem][index] += mixPower[k];
+        after[stem][index] += powers[k];
+        own[0][stem][band] += mixPower[k];
+        own[1][stem][band] += powers[k];
+        if (x.length == 2) {
+          widen(width[stem][slot], seenWidth[stem][band], x, coefficients, k);
+        }
+      }
+      count[stem][index] += n;
     }
 
     @Override

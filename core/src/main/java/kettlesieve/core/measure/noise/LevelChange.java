@@ -32,7 +32,6 @@ import kettlesieve.core.signal.TruePeak;
 public final class LevelChange implements PairMeasure, SetMeasure, WarpMeasure {
   private static final Analysis.OfSource<Loudness> SOURCE = s -> Loudness.of(s.source().audio());
 
-  private static final int READ = 1 << 14;
   private static final Declaration DECLARATION =
       new Declaration(
           "level-change",
@@ -109,7 +108,7 @@ public final class LevelChange implements PairMeasure, SetMeasure, WarpMeasure {
     double value = afterLufs.getAsDouble() - beforeLufs.getAsDouble();
     List<Detail> details = new ArrayList<>();
     details.add(new Detail("loudness", afterLufs.getAsDouble(), "LUFS"));
-    double sample = samplePeak(delivered);
+    double sample = TruePeak.samplePeak(delivered);
     if (sample > 0) {
       double peak = Db.ofAmplitude(TruePeak.of(delivered, sample));
       details.add(new Detail("truePeak", peak, "dBTP"));
@@ -119,21 +118,6 @@ public final class LevelChange implements PairMeasure, SetMeasure, WarpMeasure {
     return Reading.of(
             DECLARATION.id(), interval(bootstrap, timeline.blocks(), before, aligned, value))
         .withDetails(details);
-  }
-
-  private static double samplePeak(Audio audio) {
-    float[] block = new float[READ];
-    double peak = 0;
-    for (int c = 0; c < audio.channels(); c++) {
-      for (long at = 0; at < audio.frames(); at += READ) {
-        int n = (int) Math.min(READ, audio.frames() - at);
-        audio.read(c, at, block, 0, n);
-        for (int i = 0; i < n; i++) {
-          peak = Math.max(peak, Math.abs(block[i]));
-        }
-      }
-    }
-    return peak;
   }
 
   /** The spread of the difference over blocks of the excerpt, around the value itself. */
