@@ -252,7 +252,7 @@ final class ClippedPassages {
 
   /** How far the true original may lie from the estimate, dB over what was needed; at least 1. */
   double uncertaintyDb() {
-    return Math.max(1, Math.min(confidenceDb, 9) - 2);
+    return Math.max(1, Math.min(confidenceDb, 9) - 3);
   }
 
   /** Level of the sound about the clipped samples over what the clipping took away, dB. */
