@@ -2,6 +2,7 @@ package kettlesieve.core.match;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.IntFunction;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.LevelMode;
 import kettlesieve.core.signal.Audio;
@@ -15,8 +16,10 @@ import kettlesieve.core.signal.Spectrogram;
 /**
  * The gain that puts a version's wanted sound level with the source's: the |S|²-weighted median
  * gain over strong wanted cells in 300–3,000 Hz, or over wanted cells where there are fewer than
- * 500 strong ones. A plain median collapses when a tool removes weak cells. Where cells cannot be
- * told apart, integrated loudness (ITU-R BS.1770-5) decides.
+ * 500 strong ones. A plain median collapses when a tool removes weak cells. Clicks of the source
+ * are loud and are to go: their frames are left out, and where too few wanted cells are left, all
+ * cells of the other frames tell the level. Where cells cannot be told apart, integrated loudness
+ * (ITU-R BS.1770-5) decides.
  *
  * @param gainDb what is to be added to the version
  * @param basis what it was found on, in words
@@ -27,6 +30,7 @@ public record LevelMatch(double gainDb, String basis, List<String> warnings) {
   private static final int FEWEST_CELLS = 50;
   private static final double RANGE_DB = 80;
   private static final double BIN_DB = 0.01;
+  private static final int BLOCK = 1 << 14;
 
   public LevelMatch {
     warnings = List.copyOf(warnings);
@@ -52,15 +56,17 @@ public record LevelMatch(double gainDb, String basis, List<String> warnings) {
           source.ground().problem().isEmpty() ? onDirect(source, version, frames) : null;
       return direct != null ? direct : onLoudness(source.audio(), aligned).uncertain();
     }
+    LevelMatch onCells = null;
     if (source.ground().problem().isEmpty()) {
-      for (boolean strong : new boolean[] {true, false}) {
-        LevelMatch onCells = onCells(source, version, strong, frames);
-        if (onCells != null) {
-          return onCells;
-        }
+      onCells = onCells(source, version, source.ground()::strong, ENOUGH_CELLS, frames);
+      if (onCells == null) {
+        onCells = onCells(source, version, source.ground()::wanted, FEWEST_CELLS, frames);
       }
     }
-    return onLoudness(source.audio(), aligned);
+    if (onCells == null && source.clicks().any()) {
+      onCells = onCells(source, version, null, FEWEST_CELLS, frames);
+    }
+    return onCells != null ? onCells : onLoudness(source.audio(), aligned);
   }
 
   /**
@@ -133,8 +139,18 @@ public record LevelMatch(double gainDb, String basis, List<String> warnings) {
         : new LevelMatch(-gains.median() + 0.0, "direct sound", List.of());
   }
 
+  /**
+   * On some of the cells.
+   *
+   * @param masks of a channel; null for all cells
+   * @return null where there are too few
+   */
   private static LevelMatch onCells(
-      SourceMaterial source, List<Spectrogram> version, boolean strong, FrameRange range) {
+      SourceMaterial source,
+      List<Spectrogram> version,
+      IntFunction<CellMask> masks,
+      int enough,
+      FrameRange range) {
     Framing framing = source.framing();
     int low = framing.binAtOrAbove(300);
     int high = framing.binAtOrBelow(3000);
@@ -143,15 +159,18 @@ public record LevelMatch(double gainDb, String basis, List<String> warnings) {
     Histogram plain = new Histogram(-RANGE_DB - BIN_DB / 2, BIN_DB, bins);
     int count = 0;
     for (int c = 0; c < version.size(); c++) {
-      CellMask mask = strong ? source.ground().strong(c) : source.ground().wanted(c);
+      CellMask mask = masks == null ? null : masks.apply(c);
       for (int t = range.first(); t < range.end(); t++) {
-        int k = mask.next(t, low);
-        if (k < 0 || k > high) {
+        int k = next(mask, t, low);
+        if (k < 0 || k > high || source.clicks().in(t)) {
           continue;
         }
         float[] s = source.spectrum(c).powers(t);
         float[] v = version.get(c).powers(t);
-        for (; k >= 0 && k <= high; k = mask.next(t, k + 1)) {
+        for (; k >= 0 && k <= high; k = next(mask, t, k + 1)) {
+          if (!(s[k] > 0)) {
+            continue;
+          }
           double gain = Db.nearlyOfPower(Math.max(v[k] / s[k], 1e-30f));
           weighted.add(gain, s[k]);
           plain.add(gain, 1);
@@ -159,7 +178,7 @@ public record LevelMatch(double gainDb, String basis, List<String> warnings) {
         }
       }
     }
-    if (count < (strong ? ENOUGH_CELLS : FEWEST_CELLS)) {
+    if (count < enough) {
       return null;
     }
     double median = weighted.median();
@@ -173,7 +192,12 @@ public record LevelMatch(double gainDb, String basis, List<String> warnings) {
               median,
               plain.median()));
     }
-    return new LevelMatch(-median + 0.0, "wanted sound", warnings);
+    String basis = masks == null ? "frames without clicks" : "wanted sound";
+    return new LevelMatch(-median + 0.0, basis, warnings);
+  }
+
+  private static int next(CellMask mask, int frame, int bin) {
+    return mask == null ? bin : mask.next(frame, bin);
   }
 
   private static LevelMatch onLoudness(Audio source, Audio aligned) {
@@ -195,7 +219,7 @@ public record LevelMatch(double gainDb, String basis, List<String> warnings) {
   }
 
   private static double rms(Audio audio) {
-    float[] block = new float[1 << 14];
+    float[] block = new float[BLOCK];
     double sum = 0;
     for (int c = 0; c < audio.channels(); c++) {
       for (long at = 0; at < audio.frames(); at += block.length) {

@@ -25,6 +25,7 @@ public final class SourceMaterial {
   private final int originalChannels;
   private SourceMaterial downmix;
   private Clipping clipping;
+  private SourceClicks clicks;
   private Segments segments;
 
   private SourceMaterial(
@@ -184,6 +185,14 @@ public final class SourceMaterial {
       clipping = Clipping.of(audio);
     }
     return clipping;
+  }
+
+  /** Where the excerpt has clicks. */
+  public synchronized SourceClicks clicks() {
+    if (clicks == null) {
+      clicks = new SourceClicks(audio, framing());
+    }
+    return clicks;
   }
 
   /** Frames of the excerpt. */

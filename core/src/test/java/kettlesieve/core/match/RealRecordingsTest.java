@@ -3,6 +3,7 @@ package kettlesieve.core.match;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import java.util.Random;
 import kettlesieve.core.Sounds;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.signal.Audio;
@@ -78,6 +79,28 @@ class RealRecordingsTest {
   void otherSpeechIsAnotherRecording() {
     Match m = match(Sounds.read("speech/front-left.flac"), Sounds.read("speech/front-right.flac"));
     assertThat(m.confidence()).isLessThan(0.5);
+  }
+
+  /** Clicks many times as strong as the voice are no wanted sound that went missing. */
+  @ParameterizedTest
+  @ValueSource(ints = {4000, 6000, 9000})
+  void aVersionWithoutTheClicksOfItsSourceKeepsItsLevel(int apart) {
+    float[] clean = Sounds.speech16();
+    float[] hiss = Sounds.white(clean.length, 3);
+    for (int i = 0; i < clean.length; i++) {
+      clean[i] = 0.03f * clean[i] + 1e-5f * hiss[i];
+    }
+    float[] x = clean.clone();
+    Random random = new Random(apart);
+    for (int at = 500; at + 40 < x.length; at += apart / 2 + random.nextInt(apart)) {
+      float sign = random.nextBoolean() ? 1 : -1;
+      for (int i = 0; i < 40; i++) {
+        // A strike that rings for 2 ms.
+        x[at + i] += sign * (float) (0.9 * Math.exp(-i / 8.0) * Math.cos(i * 0.7));
+      }
+    }
+    Match m = match(Audio.of(16_000, x), Audio.of(16_000, clean));
+    assertThat(m.gainDb()).isCloseTo(0, within(0.5));
   }
 
   @Test

@@ -1,5 +1,6 @@
 package kettlesieve.core.measure.cells;
 
+import kettlesieve.core.match.SourceClicks;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
@@ -28,7 +29,7 @@ public final class CellLosses implements Gatherer {
 
   CellLosses(Pair pair) throws NotMeasurableException {
     this.bands = pair.bands();
-    this.clicks = pair.ofSource(SourceClicks.OF);
+    this.clicks = pair.source().clicks();
     this.weights = new float[bands.count()][pair.timeline().blocks()][];
     this.before = new double[bands.count()][2];
     this.places = new PlaceGrid(pair.timeline(), bands.count());

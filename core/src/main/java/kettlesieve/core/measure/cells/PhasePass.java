@@ -3,6 +3,7 @@ package kettlesieve.core.measure.cells;
 import java.util.stream.IntStream;
 import kettlesieve.core.match.Covering;
 import kettlesieve.core.match.Ground;
+import kettlesieve.core.match.SourceClicks;
 import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
@@ -37,7 +38,7 @@ final class PhasePass {
     this.kept = new PhasesKept(pair);
     this.tiles = new VoiceTiles(pair);
     int[] frames = frames(pair.firstFrame(), pair.endFrame());
-    boolean[] voice = voice(frames, ground, pair.ofSource(SourceClicks.OF));
+    boolean[] voice = voice(frames, ground, pair.source().clicks());
     float[][] sources = new float[frames.length][];
     float[][] versions = new float[frames.length][];
     for (int c = 0; c < pair.channels(); c++) {

@@ -1,5 +1,6 @@
 package kettlesieve.core.measure.cells;
 
+import kettlesieve.core.match.SourceClicks;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
@@ -36,7 +37,7 @@ public final class SuppressionErrors implements Gatherer {
   SuppressionErrors(Pair pair) throws NotMeasurableException {
     this.pair = pair;
     this.bands = pair.bands();
-    this.clicks = pair.ofSource(SourceClicks.OF);
+    this.clicks = pair.source().clicks();
     this.gains = new VoiceGains(pair.framing().bins());
     this.byBlock = new double[pair.timeline().blocks()][3];
     this.bySlot = new double[pair.timeline().slots()][bands.count()][3];

@@ -4,6 +4,7 @@ import com.google.auto.service.AutoService;
 import java.util.Arrays;
 import java.util.List;
 import kettlesieve.core.comparison.Job;
+import kettlesieve.core.match.SourceClicks;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BlockHistograms;
 import kettlesieve.core.measure.Declaration;
@@ -20,7 +21,6 @@ import kettlesieve.core.measure.Warp;
 import kettlesieve.core.measure.WarpMeasure;
 import kettlesieve.core.measure.cells.CellPass;
 import kettlesieve.core.measure.cells.RoleTiles;
-import kettlesieve.core.measure.cells.SourceClicks;
 import kettlesieve.core.measure.cells.WantedBands;
 import kettlesieve.core.measure.cells.WarpHits;
 import kettlesieve.core.signal.Statistics;
@@ -69,7 +69,7 @@ public final class AttackLoss implements PairMeasure, SetMeasure, WarpMeasure {
             OVER_MEDIAN * Statistics.median(rising.length == 0 ? new double[] {1} : rising),
             Statistics.quantile(rising.length == 0 ? new double[] {1} : rising, 0.3));
     int near = pair.framing().framesIn(0.05);
-    SourceClicks clicks = pair.ofSource(SourceClicks.OF);
+    SourceClicks clicks = pair.source().clicks();
     BlockHistograms losses = new BlockHistograms(pair.timeline(), -20, 40, 0.05);
     PlaceGrid places = PlaceGrid.ofTime(pair.timeline(), 50, pair.framing().sampleRate() / 2.0);
     int onsets = 0;

@@ -4,6 +4,7 @@ import com.google.auto.service.AutoService;
 import java.util.ArrayList;
 import java.util.List;
 import kettlesieve.core.comparison.Job;
+import kettlesieve.core.match.SourceClicks;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Detail;
@@ -14,7 +15,6 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.cells.SourceClicks;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.LinearPrediction;
 import kettlesieve.core.signal.Statistics;
@@ -47,7 +47,7 @@ public final class ClicksLeft implements PairMeasure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    SourceClicks clicks = pair.ofSource(SourceClicks.OF);
+    SourceClicks clicks = pair.source().clicks();
     int blocks = pair.timeline().blocks();
     double[] left = new double[blocks];
     double[] frames = new double[blocks];

@@ -2,6 +2,7 @@ package kettlesieve.core.measure.noise;
 
 import com.google.auto.service.AutoService;
 import kettlesieve.core.comparison.Job;
+import kettlesieve.core.match.SourceClicks;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BlockRatio;
 import kettlesieve.core.measure.Declaration;
@@ -16,7 +17,6 @@ import kettlesieve.core.measure.SetMeasure;
 import kettlesieve.core.measure.StemSet;
 import kettlesieve.core.measure.cells.CellPass;
 import kettlesieve.core.measure.cells.RoleTiles;
-import kettlesieve.core.measure.cells.SourceClicks;
 import kettlesieve.core.measure.cells.WantedBands;
 
 /** Moments at which the wanted sound is simply gone. */
@@ -59,7 +59,7 @@ public final class Dropouts implements PairMeasure, SetMeasure {
     int count = 0;
     PlaceGrid trace = new PlaceGrid(pair.timeline(), 1);
     PlaceGrid places = new PlaceGrid(pair.timeline(), pair.bands().count());
-    SourceClicks clicks = pair.ofSource(SourceClicks.OF);
+    SourceClicks clicks = pair.source().clicks();
     // In a room the pauses hold the tail: its cells alone tell where the voice is.
     boolean room = pair.job() == Job.DEREVERB;
     for (int t = pair.firstFrame(); t < pair.endFrame(); t++) {

@@ -1,34 +1,35 @@
-package kettlesieve.core.measure.cells;
+package kettlesieve.core.match;
 
-import kettlesieve.core.match.SourceMaterial;
-import kettlesieve.core.measure.Analysis;
-import kettlesieve.core.measure.SourceAnalysis;
+import java.util.Arrays;
+import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Clicks;
+import kettlesieve.core.signal.Framing;
 
 /** Clicks of the source: where a detector by linear prediction finds impulses. */
 public final class SourceClicks {
   /** Robust deviations of the residual from which on the source has a click. */
   public static final double DEVIATIONS = 18;
 
-  /** Those of the excerpt. */
-  public static final Analysis.OfSource<SourceClicks> OF = SourceClicks::new;
-
   private final long[][] positions;
   private final boolean[] frames;
 
-  private SourceClicks(SourceAnalysis analysis) {
-    SourceMaterial source = analysis.source();
+  SourceClicks(Audio source, Framing framing) {
     this.positions = new long[source.channels()][];
-    this.frames = new boolean[source.framing().count()];
+    this.frames = new boolean[framing.count()];
     for (int c = 0; c < positions.length; c++) {
-      positions[c] = Clicks.positions(source.audio(), c, DEVIATIONS);
-      Clicks.mark(positions[c], source.framing(), frames);
+      positions[c] = Clicks.positions(source, c, DEVIATIONS);
+      Clicks.mark(positions[c], framing, frames);
     }
   }
 
   /** Positions in a channel, samples from the start of the excerpt. */
   public long[] positions(int channel) {
     return positions[channel];
+  }
+
+  /** Whether there are any. */
+  boolean any() {
+    return Arrays.stream(positions).anyMatch(p -> p.length > 0);
   }
 
   /** Whether a frame holds a click, in any channel. */
