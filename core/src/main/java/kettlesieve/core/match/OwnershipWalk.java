@@ -173,7 +173,9 @@ final class OwnershipWalk {
   private void judge(int t) {
     float strongest = 0;
     for (float p : mixPower) {
-      strongest = Math.max(strongest, p);
+      if (p > strongest) {
+        strongest = p;
+      }
     }
     float heard = Math.max(LEAST_POWER, HEARD * strongest);
     float[] room = new float[shares.length];
@@ -202,13 +204,19 @@ final class OwnershipWalk {
   private float share(int view, int k) {
     float largest = 0;
     float by = total[view][k] > 0 ? 1 / total[view][k] : 0;
-    for (int r = 0; r < shares[view].length; r++) {
+    int[][] forms = plan.forms()[view];
+    float[][] own = powers[view];
+    float[] to = shares[view];
+    for (int r = 0; r < to.length; r++) {
       float sum = 0;
-      for (int stem : plan.forms()[view][r]) {
-        sum += powers[view][stem][k];
+      for (int stem : forms[r]) {
+        sum += own[stem][k];
       }
-      shares[view][r] = sum * by;
-      largest = Math.max(largest, shares[view][r]);
+      float share = sum * by;
+      to[r] = share;
+      if (share > largest) {
+        largest = share;
+      }
     }
     return largest;
   }

@@ -101,7 +101,11 @@ public final class TruePeak {
   private static float largest(float[] in, int from, int to) {
     float largest = 0;
     for (int i = from; i < to; i++) {
-      largest = Math.max(largest, Math.abs(in[i]));
+      // Faster than the larger of two where only Java's first compiler works.
+      float magnitude = Math.abs(in[i]);
+      if (magnitude > largest) {
+        largest = magnitude;
+      }
     }
     return largest;
   }
