@@ -22,13 +22,8 @@ public final class ClippedFrames {
     Framing framing = source.framing();
     Clipping clipping = source.clipping();
     this.declip = analysis.job() == Job.DECLIP;
-    this.clipped = new boolean[framing.count()];
+    this.clipped = holding(clipping, source.channels(), framing);
     this.between = new boolean[framing.count()];
-    for (int c = 0; c < source.channels(); c++) {
-      for (int i = 0; i < clipping.runs(c); i++) {
-        Clicks.mark(new long[] {clipping.run(c, i).from()}, framing, clipped);
-      }
-    }
     for (Clipping.Passage passage : clipping.passages()) {
       int first = frame(framing, passage.from() - 0.5);
       int last = frame(framing, passage.to() + 0.5);
@@ -36,6 +31,22 @@ public final class ClippedFrames {
         between[t] = !clipped[t];
       }
     }
+  }
+
+  /** Whether frames hold a clipped sample of any channel; tops are often longer than a hop. */
+  static boolean[] holding(Clipping clipping, int channels, Framing framing) {
+    boolean[] holding = new boolean[framing.count()];
+    for (int c = 0; c < channels; c++) {
+      for (int i = 0; i < clipping.runs(c); i++) {
+        Clipping.Run run = clipping.run(c, i);
+        long last = run.from() + run.length() - 1;
+        for (long sample = run.from(); sample < last; sample += framing.hop()) {
+          Clicks.mark(new long[] {sample}, framing, holding);
+        }
+        Clicks.mark(new long[] {last}, framing, holding);
+      }
+    }
+    return holding;
   }
 
   private static int frame(Framing framing, double seconds) {
