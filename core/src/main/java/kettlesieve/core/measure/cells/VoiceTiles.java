@@ -207,6 +207,18 @@ public final class VoiceTiles {
     return tile.gain() / usual[tile.band()];
   }
 
+  /**
+   * What of a version has nothing to do with the source, over what would be there if all noise had
+   * been taken off: 0 where cells were turned up and down alone, (1 − α)² where a share α of the
+   * noise was left, more where a tile was torn. Of V = D + αN the rest beside the best multiple of
+   * S = D + N has the power (1 − α)²·D²N²/S².
+   */
+  public double takenOff(Tile tile) {
+    double gain = usual[tile.band()];
+    double rest = tile.after() - tile.along() * tile.along() / tile.before();
+    return rest / (gain * gain) / (tile.quiet() * tile.own() / tile.before());
+  }
+
   /** How far the version is the source, turned up and down: 0 to 1. */
   public double share() {
     return share;
