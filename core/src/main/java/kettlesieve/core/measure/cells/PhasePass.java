@@ -51,12 +51,13 @@ final class PhasePass {
       }
       turn(sources, versions, pair.framing(), Math.sqrt(pair.version().powerGain()));
       Covering noise = ground.covering(c);
+      float[] pauses = pauses(pair, c);
       for (int i = 0; i < frames.length; i++) {
         if (i % EVERY == 0) {
           kept.add(sources[i], versions[i], ground.wanted(c), frames[i]);
         }
         if (voice[i]) {
-          tiles.add(sources[i], versions[i], noise.moveTo(frames[i]));
+          tiles.add(sources[i], versions[i], noise.moveTo(frames[i]), pauses);
         }
         if (i % RUN == RUN - 1 || i == frames.length - 1) {
           tiles.end(frames[i - i % RUN / 2]);
@@ -65,6 +66,14 @@ final class PhasePass {
     }
     tiles.finish();
     kept.finish();
+  }
+
+  private static float[] pauses(Pair pair, int channel) {
+    float[] noise = new float[pair.framing().bins()];
+    for (int k = 0; k < noise.length; k++) {
+      noise[k] = pair.source().pauses().noise(channel, k);
+    }
+    return noise;
   }
 
   /**

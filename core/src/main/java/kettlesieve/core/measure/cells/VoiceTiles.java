@@ -82,9 +82,17 @@ public final class VoiceTiles {
    * @param after energy of the version
    * @param along real part of version times conjugate source
    * @param quiet energy of the noise, as it usually is
+   * @param least the same as the pauses have it: without what it is thought to have risen by since
    */
   public record Tile(
-      int frame, int band, int cells, double before, double after, double along, double quiet) {
+      int frame,
+      int band,
+      int cells,
+      double before,
+      double after,
+      double along,
+      double quiet,
+      double least) {
     /** Energy of the voice. */
     public double own() {
       return before - quiet;
@@ -107,11 +115,11 @@ public final class VoiceTiles {
 
   VoiceTiles(Pair pair) {
     this.pair = pair;
-    this.sums = new double[pair.bands().count()][4];
+    this.sums = new double[pair.bands().count()][5];
   }
 
   /** A frame of one channel: see {@link PhasesKept#add}. */
-  void add(float[] x, float[] y, float[] noise) {
+  void add(float[] x, float[] y, float[] noise, float[] pauses) {
     ThirdOctaveBands bands = pair.bands();
     frames++;
     for (int b = 0; b < sums.length; b++) {
@@ -125,6 +133,7 @@ public final class VoiceTiles {
         sum[1] += yr * yr + yi * yi;
         sum[2] += yr * xr + yi * xi;
         sum[3] += noise[k];
+        sum[4] += pauses[k];
       }
     }
   }
@@ -142,7 +151,7 @@ public final class VoiceTiles {
       boolean heard =
           bins >= FEWEST_BINS && pair.bands().firstBin(b) * pair.framing().binHz() >= LOWEST_HZ;
       if (heard && sum[0] > sum[3]) {
-        tiles.add(new Tile(frame, b, bins * frames, sum[0], sum[1], sum[2], sum[3]));
+        tiles.add(new Tile(frame, b, bins * frames, sum[0], sum[1], sum[2], sum[3], sum[4]));
       }
       Arrays.fill(sum, 0);
     }
@@ -211,12 +220,13 @@ public final class VoiceTiles {
    * What of a version has nothing to do with the source, over what would be there if all noise had
    * been taken off: 0 where cells were turned up and down alone, (1 − α)² where a share α of the
    * noise was left, more where a tile was torn. Of V = D + αN the rest beside the best multiple of
-   * S = D + N has the power (1 − α)²·D²N²/S².
+   * S = D + N has the power (1 − α)²·D²N²/S². By the noise of the pauses: where somebody speaks,
+   * the voice itself is soon taken for noise that has risen.
    */
   public double takenOff(Tile tile) {
     double gain = usual[tile.band()];
     double rest = tile.after() - tile.along() * tile.along() / tile.before();
-    return rest / (gain * gain) / (tile.quiet() * tile.own() / tile.before());
+    return rest / (gain * gain) / (tile.least() * (1 - tile.least() / tile.before()));
   }
 
   /** How far the version is the source, turned up and down: 0 to 1. */

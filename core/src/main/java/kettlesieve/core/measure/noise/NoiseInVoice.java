@@ -20,7 +20,7 @@ import kettlesieve.core.signal.Db;
 public final class NoiseInVoice implements PairMeasure {
   private static final int ENOUGH = 100;
 
-  /** The voice is 6 dB over the noise at least; over 25 dB the noise cannot be told any more. */
+  /** 6 dB over the noise of the pauses at least; over 25 dB the noise cannot be told any more. */
   private static final double CLEAR = 4;
 
   private static final double MOST_CLEAR = 316;
@@ -41,13 +41,13 @@ public final class NoiseInVoice implements PairMeasure {
           "dB",
           false,
           "How much of the noise is still mixed into the voice itself. 0 dB: as much as before; from"
-              + " −15 dB on hardly any. Gates, and tools that only turn down what lies between the"
-              + " voice's own partials, stay near 0.",
-          "Third-octaves by eight frames in which the voice is 6 to 25 dB over the noise: power of"
-              + " the version beside its best real multiple of the source, over what it were if all"
-              + " noise had been taken off, N·(S − N)/S of the energies of source and noise; mean q"
-              + " of the tiles in which it is 2 or less, 0 where fewer than three in ten are. The"
-              + " reading is 20·log10(1 − √q), −26 dB or more; 150 runs of eight frames.",
+              + " −11 dB on hardly any. Gates, and tools that only turn down what lies between the"
+              + " voice's own partials, read 0 to −5 dB.",
+          "Third-octaves by eight frames in which the source is 6 to 25 dB over the noise of the"
+              + " pauses: power of the version beside its best real multiple of the source, over what"
+              + " it were if all noise had been taken off, N·(S − N)/S of the energies of source and"
+              + " noise; mean q of the tiles in which it is 2 or less, 0 where fewer than three in ten"
+              + " are. The reading is 20·log10(1 − √q), −26 dB or more; 150 runs of eight frames.",
           "Kettle Sieve's own definition; the same of rooms: room-in-voice.");
 
   @Override
@@ -65,7 +65,8 @@ public final class NoiseInVoice implements PairMeasure {
     PlaceGrid places = new PlaceGrid(pair.timeline(), pair.bands().count());
     int count = 0;
     for (VoiceTiles.Tile tile : tiles.all()) {
-      if (!tile.stands(CLEAR) || tile.stands(MOST_CLEAR)) {
+      double over = tile.before() / tile.least();
+      if (over < CLEAR || over > MOST_CLEAR) {
         continue;
       }
       count++;
