@@ -46,6 +46,10 @@ class NoiseInVoiceTest {
       gated[i] *= (float) (0.8 + 0.2 * Math.sin(2 * Math.PI * 0.5 * i / Scene.RATE));
     }
     assertThat(read(quieter)).isCloseTo(0, within(0.1));
+    // A band at half its level, and half of the noise: the one must not pass for the other.
+    float[] half = Scene.withNoiseTimes(0.5);
+    float[] halfDull = Sounds.mix(half, Sounds.lowPass(half, Scene.RATE, 900), -0.5);
+    assertThat(read(halfDull)).isCloseTo(read(half), within(1.0));
     assertThat(read(gated)).isGreaterThan(-2);
     float[] low = Sounds.lowPass(Scene.NOISY, Scene.RATE, 900);
     assertThat(read(Sounds.mix(Scene.NOISY, low, -0.5))).isGreaterThan(-2);
