@@ -2,6 +2,7 @@ package kettlesieve.core.match;
 
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Clipping;
+import kettlesieve.core.signal.TruePeak;
 
 /**
  * Samples of a clipped source that were never clipped: a repair has no reason to change them, so
@@ -77,7 +78,8 @@ final class GoodSamples {
 
   /** Source times source, source times version, version times version. */
   static double[] sums(Audio source, Clipping clipping, Audio version, long from, long to) {
-    float limit = clipping.any() ? Float.POSITIVE_INFINITY : (float) (0.9 * peak(source));
+    float limit =
+        clipping.any() ? Float.POSITIVE_INFINITY : (float) (0.9 * TruePeak.samplePeak(source));
     double ss = 0;
     double sv = 0;
     double vv = 0;
@@ -107,20 +109,5 @@ final class GoodSamples {
 
   private static long end(Clipping clipping, int channel, int run) {
     return clipping.run(channel, run).from() + clipping.run(channel, run).length() + GUARD;
-  }
-
-  /** The largest magnitude. */
-  static double peak(Audio audio) {
-    double peak = 0;
-    float[] block = new float[1 << 14];
-    for (int c = 0; c < audio.channels(); c++) {
-      for (long at = 0; at < audio.frames(); at += block.length) {
-        audio.read(c, at, block, 0, block.length);
-        for (float x : block) {
-          peak = Math.max(peak, Math.abs(x));
-        }
-      }
-    }
-    return peak;
   }
 }

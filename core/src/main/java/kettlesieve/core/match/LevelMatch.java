@@ -12,6 +12,7 @@ import kettlesieve.core.signal.Framing;
 import kettlesieve.core.signal.Histogram;
 import kettlesieve.core.signal.Loudness;
 import kettlesieve.core.signal.Spectrogram;
+import kettlesieve.core.signal.TruePeak;
 
 /**
  * The gain that puts a version's wanted sound level with the source's: the |S|²-weighted median
@@ -83,7 +84,7 @@ public record LevelMatch(double gainDb, String basis, List<String> warnings) {
   }
 
   private static LevelMatch onPeaks(Audio source, Audio version) {
-    double gain = Db.ofAmplitude(GoodSamples.peak(source) / GoodSamples.peak(version));
+    double gain = Db.ofAmplitude(TruePeak.samplePeak(source) / TruePeak.samplePeak(version));
     return Double.isFinite(gain) ? new LevelMatch(gain, "peak", List.of()) : silent();
   }
 
