@@ -56,6 +56,11 @@ public final class NoiseInVoice implements PairMeasure {
   }
 
   @Override
+  public double variation(Job job) {
+    return 3.75;
+  }
+
+  @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
     VoiceTiles tiles = pair.shared(VoiceTiles.OF);
     int blocks = pair.timeline().blocks();
