@@ -33,11 +33,9 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.api.io.TempDir;
 import org.testfx.api.FxRobot;
-import org.testfx.framework.junit5.ApplicationExtension;
-import org.testfx.util.WaitForAsyncUtils;
 
 /** The real window on a workspace with the simulated output, and the demo's recordings. */
-@ExtendWith(ApplicationExtension.class)
+@ExtendWith(SteadyRobot.Extension.class)
 abstract class WindowFixture {
   /** What all classes of window tests share: the demo, its decoded files, what was measured. */
   private static final Path KEPT =
@@ -178,14 +176,11 @@ abstract class WindowFixture {
     return robot.lookup(query).queryAs(type);
   }
 
-  /** Whether a text stands in the window; asked on its own thread, for it changes meanwhile. */
+  /** Whether a text stands in the window. */
   static boolean text(FxRobot robot, String part) {
-    return WaitForAsyncUtils.waitForAsyncFx(
-        10_000,
-        () ->
-            robot
-                .lookup((Labeled l) -> l.getText() != null && l.getText().contains(part))
-                .tryQuery()
-                .isPresent());
+    return robot
+        .lookup((Labeled l) -> l.getText() != null && l.getText().contains(part))
+        .tryQuery()
+        .isPresent();
   }
 }
