@@ -140,8 +140,13 @@ final class OwnershipWalk {
     for (int r = 0; r < powers[view].length; r++) {
       float[] own = powers[view][r];
       Arrays.fill(own, 0);
-      for (int c = 0; c < mix.length; c++) {
-        take(stems[view][r][c][t], rest[c], own, all);
+      float[][][] of = stems[view][r];
+      int c = 0;
+      for (; c + 1 < mix.length; c += 2) {
+        take(of[c][t], rest[c], of[c + 1][t], rest[c + 1], own, all);
+      }
+      if (c < mix.length) {
+        take(of[c][t], rest[c], own, all);
       }
     }
     float[] over = left[view];
@@ -165,6 +170,30 @@ final class OwnershipWalk {
       rest[2 * k] -= re;
       rest[2 * k + 1] -= im;
       float power = re * re + im * im;
+      own[k] += power;
+      all[k] += power;
+    }
+  }
+
+  /** The same for two channels: the sums are fetched once. */
+  private static void take(
+      float[] one,
+      float[] restOfOne,
+      float[] other,
+      float[] restOfOther,
+      float[] own,
+      float[] all) {
+    for (int k = 1; k < own.length - 1; k++) {
+      float re = one[2 * k];
+      float im = one[2 * k + 1];
+      restOfOne[2 * k] -= re;
+      restOfOne[2 * k + 1] -= im;
+      float power = re * re + im * im;
+      re = other[2 * k];
+      im = other[2 * k + 1];
+      restOfOther[2 * k] -= re;
+      restOfOther[2 * k + 1] -= im;
+      power += re * re + im * im;
       own[k] += power;
       all[k] += power;
     }

@@ -59,10 +59,11 @@ public final class Loudness {
     for (int i = 0; i < length; i++) {
       double x = in[i];
       double y = first.b0() * x + s1;
-      s1 = first.b1() * x - first.a1() * y + s2;
+      // What waits for y comes last: a sum takes its terms in the order they are written in.
+      s1 = first.b1() * x + s2 - first.a1() * y;
       s2 = first.b2() * x - first.a2() * y;
       double z = second.b0() * y + s3;
-      s3 = second.b1() * y - second.a1() * z + s4;
+      s3 = second.b1() * y + s4 - second.a1() * z;
       s4 = second.b2() * y - second.a2() * z;
       sum += z * z;
     }

@@ -141,9 +141,9 @@ public final class Spectrogram {
   }
 
   private void transform(float[] samples, int f, float[] by, float[] into) {
-    int from = f * framing.hop();
+    System.arraycopy(samples, f * framing.hop(), into, 0, into.length);
     for (int i = 0; i < into.length; i++) {
-      into[i] = samples[from + i] * by[i];
+      into[i] *= by[i];
     }
     Fft.forward(into);
   }

@@ -99,15 +99,17 @@ public final class TruePeak {
   }
 
   private static float largest(float[] in, int from, int to) {
-    float largest = 0;
+    // Without their sign, floats are in the order of their bits; to compare those takes a quarter
+    // of
+    // the time where only Java's first compiler works.
+    int largest = 0;
     for (int i = from; i < to; i++) {
-      // Faster than the larger of two where only Java's first compiler works.
-      float magnitude = Math.abs(in[i]);
+      int magnitude = Float.floatToRawIntBits(in[i]) & Integer.MAX_VALUE;
       if (magnitude > largest) {
         largest = magnitude;
       }
     }
-    return largest;
+    return Float.intBitsToFloat(largest);
   }
 
   private static float[][] phases(int factor) {

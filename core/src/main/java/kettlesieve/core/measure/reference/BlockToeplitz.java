@@ -253,13 +253,19 @@ final class BlockToeplitz {
 
     /** The inverse times a vector, as far as rounding lets it. */
     double[] nearInverse(double[] x) {
-      double[] result = new double[x.length];
+      // A line in an array of its own: a place that is counted from elsewhere takes half as long
+      // again.
+      double[][] of = new double[lines][];
+      double[][] to = new double[lines][taps];
+      for (int j = 0; j < lines; j++) {
+        of[j] = Arrays.copyOfRange(x, j * taps, (j + 1) * taps);
+      }
       double[] errors = new double[lines];
       for (int order = 0; order < taps; order++) {
         for (int i = 0; i < lines; i++) {
           errors[i] = 0;
           for (int j = 0; j < lines; j++) {
-            errors[i] += DotProduct.of(factors[order][i][j], x, j * taps, order + 1);
+            errors[i] += DotProduct.of(factors[order][i][j], of[j], order + 1);
           }
         }
         for (int i = 0; i < lines; i++) {
@@ -268,30 +274,34 @@ final class BlockToeplitz {
             weighted += weights[order][i * lines + q] * errors[q];
           }
           for (int j = 0; j < lines; j++) {
-            add(factors[order][i][j], weighted, result, j * taps);
+            add(factors[order][i][j], weighted, to[j]);
           }
         }
+      }
+      double[] result = new double[x.length];
+      for (int j = 0; j < lines; j++) {
+        System.arraycopy(to[j], 0, result, j * taps, taps);
       }
       return result;
     }
 
-    private static void add(double[] factor, double by, double[] to, int from) {
+    private static void add(double[] factor, double by, double[] to) {
       for (int a = 0; a < factor.length; a++) {
-        to[from + a] += by * factor[a];
+        to[a] += by * factor[a];
       }
     }
 
     private boolean raise(int order) {
       // What the forward predictor leaves at the tap it does not know yet.
       DMatrixRMaj seen = new DMatrixRMaj(lines, lines);
-      for (int i = 0; i < lines; i++) {
+      double[] before = new double[order];
+      for (int q = 0; q < lines; q++) {
         for (int j = 0; j < lines; j++) {
-          double sum = 0;
-          for (int q = 0; q < lines; q++) {
-            // The correlation at lag order − a stands at tap a.
-            sum += DotProduct.of(forward[i][q], lags[q][j], taps - 1 - order, order);
+          // The correlation at lag order − a stands at tap a.
+          System.arraycopy(lags[q][j], taps - 1 - order, before, 0, order);
+          for (int i = 0; i < lines; i++) {
+            seen.add(i, j, DotProduct.of(forward[i][q], before, order));
           }
-          seen.set(i, j, sum);
         }
       }
       LinearSolverDense<DMatrixRMaj> ofForward = LinearSolverFactory_DDRM.chol(lines);

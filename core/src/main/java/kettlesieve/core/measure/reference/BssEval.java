@@ -234,12 +234,8 @@ public final class BssEval {
       Arrays.fill(targetSum, 0);
       Arrays.fill(allSum, 0);
       int first = equations.starts[wanted];
-      for (int j = 0; j < all.length; j++) {
-        Fft.addProduct(transforms[j], all[j], allSum);
-      }
-      for (int j = 0; j < target.length; j++) {
-        Fft.addProduct(transforms[first + j], target[j], targetSum);
-      }
+      Fft.addProducts(transforms, 0, all, allSum);
+      Fft.addProducts(transforms, first, target, targetSum);
       Fft.inverse(targetSum);
       Fft.inverse(allSum);
       System.arraycopy(targetSum, TAPS - 1, targetSum, 0, CONVOLUTION_STEP);

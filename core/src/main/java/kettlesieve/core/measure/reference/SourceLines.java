@@ -236,9 +236,7 @@ final class SourceLines {
           n,
           i -> {
             narrow(lines.get(i), from, narrow[i]);
-            for (int j = i; j < n; j++) {
-              Fft.addCross(narrow[i], wide[j], sums[i][j]);
-            }
+            Fft.addCrosses(narrow[i], wide, sums[i], i);
           });
     }
     for (int i = 0; i < n; i++) {
@@ -268,9 +266,7 @@ final class SourceLines {
           all,
           e -> {
             narrow(estimates.get(e), from, narrow[e]);
-            for (int j = 0; j < wide.length; j++) {
-              Fft.addCross(narrow[e], wide[j], sums[e][j]);
-            }
+            Fft.addCrosses(narrow[e], wide, sums[e], 0);
           });
     }
     double[][][] products = new double[all][lines.size()][taps];
