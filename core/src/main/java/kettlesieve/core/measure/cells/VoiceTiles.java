@@ -108,6 +108,15 @@ public final class VoiceTiles {
       return Math.pow(own(), LOUDNESS);
     }
 
+    /**
+     * Energy of the noise as far as it can be told under the voice, half-way in decibels between
+     * what the pauses have and what it is thought to have risen to: where somebody speaks, the
+     * voice itself is soon taken for noise that has risen.
+     */
+    public double noise() {
+      return Math.sqrt(quiet * least);
+    }
+
     double gain() {
       return after / Math.max(along, LEAST_COSINE * Math.sqrt(before * after) + 1e-30);
     }
@@ -220,13 +229,12 @@ public final class VoiceTiles {
    * What of a version has nothing to do with the source, over what would be there if all noise had
    * been taken off: 0 where cells were turned up and down alone, (1 − α)² where a share α of the
    * noise was left, more where a tile was torn. Of V = D + αN the rest beside the best multiple of
-   * S = D + N has the power (1 − α)²·D²N²/S². By the noise of the pauses: where somebody speaks,
-   * the voice itself is soon taken for noise that has risen.
+   * S = D + N has the power (1 − α)²·D²N²/S².
    */
   public double takenOff(Tile tile) {
     double gain = usual[tile.band()];
     double rest = tile.after() - tile.along() * tile.along() / tile.before();
-    return rest / (gain * gain) / (tile.least() * (1 - tile.least() / tile.before()));
+    return rest / (gain * gain) / (tile.noise() * (1 - tile.noise() / tile.before()));
   }
 
   /** How far the version is the source, turned up and down: 0 to 1. */

@@ -20,15 +20,15 @@ import kettlesieve.core.signal.Db;
 public final class NoiseInVoice implements PairMeasure {
   private static final int ENOUGH = 100;
 
-  /** 6 dB over the noise of the pauses at least; over 25 dB the noise cannot be told any more. */
+  /** 6 dB over the noise at least; over 20 dB the noise cannot be told any more. */
   private static final double CLEAR = 4;
 
-  private static final double MOST_CLEAR = 316;
+  private static final double MOST_CLEAR = 100;
 
   /** More than noise can be: the tile was torn, and tells nothing. */
   private static final double TORN = 2;
 
-  /** Where fewer tiles than that are whole, nothing was taken off. */
+  /** Where less of the noise than that is in whole tiles, nothing was taken off. */
   private static final double LEAST_WHOLE = 0.3;
 
   private static final double LEAST = 0.05;
@@ -43,11 +43,12 @@ public final class NoiseInVoice implements PairMeasure {
           "How much of the noise is still mixed into the voice itself. 0 dB: as much as before; from"
               + " −11 dB on hardly any. Gates, and tools that only turn down what lies between the"
               + " voice's own partials, read 0 to −5 dB.",
-          "Third-octaves by eight frames in which the source is 6 to 25 dB over the noise of the"
-              + " pauses: power of the version beside its best real multiple of the source, over what"
-              + " it were if all noise had been taken off, N·(S − N)/S of the energies of source and"
-              + " noise; mean q of the tiles in which it is 2 or less, 0 where fewer than three in ten"
-              + " are. The reading is 20·log10(1 − √q), −26 dB or more; 150 runs of eight frames.",
+          "Third-octaves by eight frames in which the source is 6 to 20 dB over the noise, half-way"
+              + " in decibels between that of the pauses and what it is thought to have risen to:"
+              + " power of the version beside its best real multiple of the source, over what it were"
+              + " if all noise had been taken off, N·(S − N)/S of the energies of source and noise;"
+              + " mean q, weighted by N, of the tiles in which it is 2 or less, 0 where less than"
+              + " three tenths of N are in such. The reading is 20·log10(1 − √q), −26 dB or more.",
           "Kettle Sieve's own definition; the same of rooms: room-in-voice.");
 
   @Override
@@ -70,17 +71,19 @@ public final class NoiseInVoice implements PairMeasure {
     PlaceGrid places = new PlaceGrid(pair.timeline(), pair.bands().count());
     int count = 0;
     for (VoiceTiles.Tile tile : tiles.all()) {
-      double over = tile.before() / tile.least();
+      double noise = tile.noise();
+      double over = tile.before() / noise;
       if (over < CLEAR || over > MOST_CLEAR) {
         continue;
       }
       count++;
       int block = pair.timeline().block(tile.frame());
-      all[block]++;
+      // What is left is a share of the noise's energy: loud moments of it count by that.
+      all[block] += noise;
       double q = Math.max(0, tiles.takenOff(tile));
       if (q <= TORN) {
-        taken[block] += q;
-        whole[block]++;
+        taken[block] += noise * q;
+        whole[block] += noise;
         places.add(tile.frame(), tile.band(), leftDb(q), 1);
       }
     }
