@@ -71,6 +71,13 @@ public final class DenoiseTables {
     row(
         "rank correlation with the truth, mean",
         t -> Tables.two(Order.correlation(t, DenoiseTables::overall, Order.overallTruth(t))));
+    if (!setting.isEmpty()) {
+      TruthScore truths = new TruthScore(setting);
+      row(
+          "the same if its own truth answered every question",
+          t -> Tables.two(truths.correlation(t)));
+      row("and the pairs", t -> truths.order(t).text());
+    }
     by("noise", t -> t.scene().kind());
     by("voice", t -> t.scene().voice());
     by("level", t -> String.format(Locale.ROOT, "%2d dB", t.scene().snrDb()));

@@ -4,6 +4,7 @@ import java.io.PrintWriter;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.function.ToDoubleFunction;
 import kettlesieve.calibrate.corpus.Half;
 import kettlesieve.calibrate.makers.Maker;
 import kettlesieve.calibrate.trial.Trial;
@@ -36,7 +37,7 @@ public final class ScaleSearch {
   /** Searches and prints what was found beside what is shipped. */
   public void print(PrintWriter out) {
     Weighing shipped = Weighing.shipped(Job.DENOISE);
-    Weighing best = search(shipped);
+    Weighing best = climb(shipped, this::gain);
     out.println();
     out.println("### Scales and weights");
     out.println();
@@ -83,9 +84,10 @@ public final class ScaleSearch {
     return String.format(Locale.ROOT, "%.2f / %.2f, %.2f", s.full(), s.zero(), s.weight());
   }
 
-  private Weighing search(Weighing from) {
+  /** Moves scales and weights as long as that serves. */
+  static Weighing climb(Weighing from, ToDoubleFunction<Weighing> serves) {
     Weighing best = from;
-    double gain = gain(best);
+    double gain = serves.applyAsDouble(best);
     for (double step : STEPS) {
       boolean moved = true;
       for (int round = 0; moved && round < 6; round++) {
@@ -97,7 +99,7 @@ public final class ScaleSearch {
               continue;
             }
             Weighing with = best.with(id, tried);
-            double then = gain(with);
+            double then = serves.applyAsDouble(with);
             if (then > gain + 1e-5) {
               best = with;
               gain = then;
@@ -147,8 +149,7 @@ public final class ScaleSearch {
     return order + real + 0.6 * harmless / Math.max(1, cases) + 0.15 * (lost + added + missed);
   }
 
-  private double axis(
-      Weighing w, Axis axis, java.util.function.ToDoubleFunction<Trial.Judged> truth) {
+  private double axis(Weighing w, Axis axis, ToDoubleFunction<Trial.Judged> truth) {
     double rank =
         Order.correlation(
             setting,
