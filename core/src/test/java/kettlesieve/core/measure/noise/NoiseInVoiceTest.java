@@ -55,6 +55,25 @@ class NoiseInVoiceTest {
     assertThat(read(Sounds.mix(Scene.NOISY, low, -0.5))).isGreaterThan(-2);
   }
 
+  /** What holds a hundredth of the noise counts for little, in however many bands it stood. */
+  @Test
+  void bandsCountByTheNoiseThatIsInThem() {
+    float[] loud = Sounds.lowPass(Scene.NOISE, Scene.RATE, 700);
+    float[] soft = Sounds.mix(Scene.NOISE, loud, -1);
+    float[] withLoud = Sounds.mix(Scene.SPEECH, loud, Scene.FACTOR);
+    float[] withSoft = Sounds.mix(Scene.SPEECH, soft, 0.1 * Scene.FACTOR);
+    float[] source = Sounds.mix(withLoud, soft, 0.1 * Scene.FACTOR);
+    assertThat(of(source, withLoud)).isGreaterThan(-3.5);
+    assertThat(of(source, withSoft)).isLessThan(-8);
+  }
+
+  private static double of(float[] source, float[] version) {
+    return Scene.read(
+            new NoiseInVoice(),
+            Scene.pair(null, null, Audio.of(Scene.RATE, source), Audio.of(Scene.RATE, version)))
+        .value();
+  }
+
   @Test
   void subtractionTakesOutMoreTheMoreItTakes() {
     double last = 0.1;
