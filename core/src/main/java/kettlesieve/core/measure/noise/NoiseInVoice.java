@@ -41,7 +41,7 @@ public final class NoiseInVoice implements PairMeasure {
           "dB",
           false,
           "How much of the noise is still mixed into the voice itself. 0 dB: as much as before; from"
-              + " −11 dB on hardly any. Gates, and tools that only turn down what lies between the"
+              + " −13 dB on hardly any. Gates, and tools that only turn down what lies between the"
               + " voice's own partials, read 0 to −5 dB.",
           "Third-octaves by eight frames in which the source is 6 to 20 dB over the noise, half-way"
               + " in decibels between that of the pauses and what it is thought to have risen to:"
