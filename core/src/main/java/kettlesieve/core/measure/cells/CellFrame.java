@@ -23,7 +23,7 @@ final class CellFrame {
   private final float gain;
   private int frame;
   private int block;
-  private float[] lost;
+  private float lost;
   private float[] source;
   private float[] version;
   private float[] noise;
@@ -48,7 +48,7 @@ final class CellFrame {
     frame = t;
     smoothed = null;
     block = pair.timeline().block(t);
-    lost = phases.shares(block);
+    lost = phases.share(block);
     noise = covering.moveTo(t);
     source = sourceSpectrum.powers(t);
     version = versionSpectrum.powers(t);
@@ -105,16 +105,12 @@ final class CellFrame {
    */
   float kept(int bin) {
     float own = gain * version[bin];
-    if (own >= source[bin]) {
-      return own;
-    }
-    int band = pair.bands().ofBin(bin);
-    return band < 0 || lost[band] == 1 ? own : source[bin] + lost[band] * (own - source[bin]);
+    return lost == 1 || own >= source[bin] ? own : source[bin] + lost * (own - source[bin]);
   }
 
-  /** Which share of what is taken away from a band in this frame is a loss. */
-  float lost(int band) {
-    return lost[band];
+  /** Which share of what is taken away in this frame is a loss. */
+  float lost() {
+    return lost;
   }
 
   /** Powers of the source by bin, not to be changed. */

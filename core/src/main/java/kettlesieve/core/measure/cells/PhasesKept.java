@@ -51,27 +51,16 @@ final class PhasesKept {
   private static final int SUMS = 4;
 
   private final Pair pair;
-
-  /** By block and band. */
-  private final float[][] shares;
-
+  private final double[] shares;
   private final double[][] sums;
-
-  /** By block and band, weights of wanted cells that are gone. */
-  private final double[][] gone;
-
   private final double[][] cells = new double[3][];
 
   /** Of which nothing is excused as long as nothing was found. */
   PhasesKept(Pair pair) {
     this.pair = pair;
-    int bands = pair.bands().count();
-    this.shares = new float[pair.timeline().blocks()][bands];
+    this.shares = new double[pair.timeline().blocks()];
     this.sums = new double[shares.length][SUMS];
-    this.gone = new double[shares.length][bands];
-    for (float[] share : shares) {
-      Arrays.fill(share, 1);
-    }
+    Arrays.fill(shares, 1);
   }
 
   /** Of a pair. In denoise only: and what a clean recording tells to be wanted is no noise. */
@@ -81,53 +70,23 @@ final class PhasesKept {
         : new PhasesKept(pair);
   }
 
-  /**
-   * After the last frame.
-   *
-   * @param tiles of the same pair. What is gone left no phase: in a band that lost its voice it is
-   *     a loss. Where the tiles tell that noise was taken off a voice that is still there, it is
-   *     what only the noise had put into the band.
-   */
-  void finish(VoiceTiles tiles) {
+  /** After the last frame. */
+  void finish() {
     double[] all = new double[SUMS];
-    double allGone = 0;
-    boolean[] there = new boolean[shares[0].length];
-    for (int band = 0; band < there.length; band++) {
-      there[band] = tiles.there(band);
-    }
-    for (int b = 0; b < sums.length; b++) {
+    for (double[] block : sums) {
       for (int i = 0; i < SUMS; i++) {
-        all[i] += sums[b][i];
+        all[i] += block[i];
       }
-      allGone += gone(b, there);
     }
     double apart = all[1] > 0 ? 1 - between(all[0] / all[1], APART, TOGETHER) : 0;
     if (apart == 0 || pair.hasReference() || !(all[3] > 0)) {
       return;
     }
-    double clean = 1 - tiles.share();
+    double belief = BELIEVED / sums.length;
     for (int b = 0; b < sums.length; b++) {
-      double weights = sums[b][3] + all[3] * BELIEVED / sums.length;
-      double cosines = sums[b][2] + all[2] * BELIEVED / sums.length;
-      double without = gone(b, there) + allGone * BELIEVED / sums.length;
-      float lost = share(apart, cosines / weights);
-      float lostOfThere = share(apart, (cosines - clean * without) / weights);
-      for (int band = 0; band < there.length; band++) {
-        shares[b][band] = there[band] ? lostOfThere : lost;
-      }
+      double cosine = (sums[b][2] + belief * all[2]) / (sums[b][3] + belief * all[3]);
+      shares[b] = 1 - apart * (1 - between(cosine, BLOCK_APART, BLOCK_TOGETHER));
     }
-  }
-
-  private double gone(int block, boolean[] there) {
-    double sum = 0;
-    for (int band = 0; band < there.length; band++) {
-      sum += there[band] ? gone[block][band] : 0;
-    }
-    return sum;
-  }
-
-  private static float share(double apart, double cosine) {
-    return (float) (1 - apart * (1 - between(cosine, BLOCK_APART, BLOCK_TOGETHER)));
   }
 
   /** 0 up to one value, 1 from the other on. */
@@ -169,31 +128,21 @@ final class PhasesKept {
         continue;
       }
       double weight = Math.sqrt(Math.sqrt(before));
-      boolean nothing = after <= GONE * before;
-      double cosine = nothing ? 1 : along / after;
-      if (!nothing) {
+      boolean gone = after <= GONE * before;
+      double cosine = gone ? 1 : along / after;
+      if (!gone) {
         into[0] += weight * cosine;
         into[1] += weight;
       }
       if (wanted.has(frame, k)) {
         into[2] += weight * cosine;
         into[3] += weight;
-        if (nothing) {
-          gone(frame, k, weight);
-        }
       }
     }
   }
 
-  private void gone(int frame, int bin, double weight) {
-    int band = pair.bands().ofBin(bin);
-    if (band >= 0) {
-      gone[pair.timeline().block(frame)][band] += weight;
-    }
-  }
-
-  /** Which share of what wanted cells of a block lost is a loss, by band, 0 to 1. */
-  float[] shares(int block) {
-    return shares[block];
+  /** Which share of what a wanted cell of a block lost is a loss, 0 to 1. */
+  float share(int block) {
+    return (float) shares[block];
   }
 }

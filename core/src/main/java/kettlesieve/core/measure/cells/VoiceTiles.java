@@ -48,9 +48,6 @@ public final class VoiceTiles {
   /** Of what lies 50 dB under the source nothing is told. */
   private static final double TAKEN = 1e-5;
 
-  /** Power of a band that is there still, by that of the source. */
-  private static final double KEPT = 0.25;
-
   private static final int FEWEST_TILES = 20;
   private static final int FEWEST_OF_A_BAND = 8;
   private static final double LOUDNESS = 0.25;
@@ -238,21 +235,6 @@ public final class VoiceTiles {
     double gain = usual[tile.band()];
     double rest = tile.after() - tile.along() * tile.along() / tile.before();
     return rest / (gain * gain) / (tile.noise() * (1 - tile.noise() / tile.before()));
-  }
-
-  /** Whether the voice of a band is there, as far as it stands clear of the noise. */
-  boolean there(int band) {
-    double before = 0;
-    double after = 0;
-    int count = 0;
-    for (Tile t : tiles) {
-      if (t.band() == band && t.stands(CLEAR_ENOUGH)) {
-        before += t.before();
-        after += t.after();
-        count++;
-      }
-    }
-    return count >= FEWEST_OF_A_BAND && after >= KEPT * before;
   }
 
   /** How far the version is the source, turned up and down: 0 to 1. */
