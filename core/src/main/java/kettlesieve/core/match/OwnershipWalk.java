@@ -151,10 +151,25 @@ final class OwnershipWalk {
     }
     float[] over = left[view];
     Arrays.fill(over, 0);
-    for (float[] channel : rest) {
+    int c = 0;
+    for (; c + 1 < rest.length; c += 2) {
+      float[] one = rest[c];
+      float[] other = rest[c + 1];
       for (int k = 1; k < over.length - 1; k++) {
-        float re = channel[2 * k];
-        float im = channel[2 * k + 1];
+        float re = one[2 * k];
+        float im = one[2 * k + 1];
+        float power = re * re + im * im;
+        re = other[2 * k];
+        im = other[2 * k + 1];
+        power += re * re + im * im;
+        over[k] += power;
+        all[k] += power;
+      }
+    }
+    if (c < rest.length) {
+      for (int k = 1; k < over.length - 1; k++) {
+        float re = rest[c][2 * k];
+        float im = rest[c][2 * k + 1];
         float power = re * re + im * im;
         over[k] += power;
         all[k] += power;

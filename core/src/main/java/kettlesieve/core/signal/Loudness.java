@@ -31,6 +31,9 @@ public final class Loudness {
     double[] powers = new double[steps];
     Biquad shelf = KWeighting.shelf(rate);
     Biquad highPass = KWeighting.highPass(rate);
+    if (audio.channels() == 2) {
+      return ofStereo(audio, shelf, highPass, powers);
+    }
     for (int c = 0; c < audio.channels(); c++) {
       double weight = weight(c, audio.channels());
       if (weight == 0) {
@@ -46,6 +49,61 @@ public final class Loudness {
       }
     }
     return new Loudness(powers);
+  }
+
+  /** Both channels side by side: what is filtered waits for itself, and for the other meanwhile. */
+  private static Loudness ofStereo(Audio audio, Biquad shelf, Biquad highPass, double[] powers) {
+    int rate = audio.sampleRate();
+    double[] state = new double[8];
+    float[] left = new float[rate / 10 + 1];
+    float[] right = new float[left.length];
+    for (int s = 0; s < powers.length; s++) {
+      long from = (long) s * rate / 10;
+      int length = (int) ((s + 1L) * rate / 10 - from);
+      audio.read(0, from, left, 0, length);
+      audio.read(1, from, right, 0, length);
+      powers[s] = squares(left, right, length, shelf, highPass, state) / length;
+    }
+    return new Loudness(powers);
+  }
+
+  private static double squares(
+      float[] left, float[] right, int length, Biquad first, Biquad second, double[] state) {
+    double l1 = state[0];
+    double l2 = state[1];
+    double l3 = state[2];
+    double l4 = state[3];
+    double r1 = state[4];
+    double r2 = state[5];
+    double r3 = state[6];
+    double r4 = state[7];
+    double sum = 0;
+    for (int i = 0; i < length; i++) {
+      double x = left[i];
+      double u = right[i];
+      double y = first.b0() * x + l1;
+      double v = first.b0() * u + r1;
+      l1 = first.b1() * x + l2 - first.a1() * y;
+      r1 = first.b1() * u + r2 - first.a1() * v;
+      l2 = first.b2() * x - first.a2() * y;
+      r2 = first.b2() * u - first.a2() * v;
+      double z = second.b0() * y + l3;
+      double w = second.b0() * v + r3;
+      l3 = second.b1() * y + l4 - second.a1() * z;
+      r3 = second.b1() * v + r4 - second.a1() * w;
+      l4 = second.b2() * y - second.a2() * z;
+      r4 = second.b2() * v - second.a2() * w;
+      sum += z * z + w * w;
+    }
+    state[0] = l1;
+    state[1] = l2;
+    state[2] = l3;
+    state[3] = l4;
+    state[4] = r1;
+    state[5] = r2;
+    state[6] = r3;
+    state[7] = r4;
+    return sum;
   }
 
   /** Sum of squares after both filters, whose states are carried on. */

@@ -261,21 +261,33 @@ final class BlockToeplitz {
         of[j] = Arrays.copyOfRange(x, j * taps, (j + 1) * taps);
       }
       double[] errors = new double[lines];
+      double[] weighted = new double[lines];
       for (int order = 0; order < taps; order++) {
-        for (int i = 0; i < lines; i++) {
-          errors[i] = 0;
+        for (int line = 0; line < lines; line++) {
+          errors[line] = 0;
           for (int j = 0; j < lines; j++) {
-            errors[i] += DotProduct.of(factors[order][i][j], of[j], order + 1);
+            errors[line] += DotProduct.of(factors[order][line][j], of[j], order + 1);
           }
         }
-        for (int i = 0; i < lines; i++) {
-          double weighted = 0;
+        for (int line = 0; line < lines; line++) {
+          weighted[line] = 0;
           for (int q = 0; q < lines; q++) {
-            weighted += weights[order][i * lines + q] * errors[q];
+            weighted[line] += weights[order][line * lines + q] * errors[q];
           }
+        }
+        int i = 0;
+        for (; i + 1 < lines; i += 2) {
           for (int j = 0; j < lines; j++) {
-            add(factors[order][i][j], weighted, to[j]);
+            add(
+                factors[order][i][j],
+                weighted[i],
+                factors[order][i + 1][j],
+                weighted[i + 1],
+                to[j]);
           }
+        }
+        for (int j = 0; i < lines && j < lines; j++) {
+          add(factors[order][i][j], weighted[i], to[j]);
         }
       }
       double[] result = new double[x.length];
@@ -283,6 +295,13 @@ final class BlockToeplitz {
         System.arraycopy(to[j], 0, result, j * taps, taps);
       }
       return result;
+    }
+
+    private static void add(
+        double[] one, double byOne, double[] other, double byOther, double[] to) {
+      for (int a = 0; a < one.length; a++) {
+        to[a] += byOne * one[a] + byOther * other[a];
+      }
     }
 
     private static void add(double[] factor, double by, double[] to) {

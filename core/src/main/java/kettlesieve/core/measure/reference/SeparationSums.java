@@ -56,28 +56,53 @@ final class SeparationSums {
     float[] estimate = block.estimate();
     float[] target = block.target();
     float[] all = block.all();
-    int end = 0;
-    double[] sums = slots[0];
-    for (int i = 0; i < block.length(); i++) {
-      if (i == end) {
-        // All samples of a hop belong to one slot.
-        int frame = (int) Math.min(framing.count() - 1L, (from + i) / framing.hop());
-        sums = slots[timeline.slot(frame)];
-        end = i + framing.hop() - (int) ((from + i) % framing.hop());
-      }
-      double wanted = images ? block.wanted()[i] : target[i];
-      double filtering = target[i] - wanted;
-      double interference = (double) all[i] - target[i];
-      double artifacts = (double) estimate[i] - all[i];
-      sums[0] += wanted * wanted;
-      sums[1] += filtering * filtering;
-      sums[2] += (double) target[i] * target[i];
-      sums[3] += interference * interference;
-      sums[4] += (double) all[i] * all[i];
-      sums[5] += artifacts * artifacts;
-      double error = estimate[i] - wanted;
-      sums[6] += error * error;
+    float[] wanted = images ? block.wanted() : target;
+    for (int i = 0; i < block.length(); ) {
+      // All samples of a hop belong to one slot.
+      int frame = (int) Math.min(framing.count() - 1L, (from + i) / framing.hop());
+      int end = i + framing.hop() - (int) ((from + i) % framing.hop());
+      end = Math.min(end, block.length());
+      add(estimate, wanted, target, all, i, end, slots[timeline.slot(frame)]);
+      i = end;
     }
+  }
+
+  /** Sums in variables of their own: those in the array would be fetched for every sample. */
+  private static void add(
+      float[] estimate,
+      float[] wanted,
+      float[] target,
+      float[] all,
+      int from,
+      int to,
+      double[] sums) {
+    double ofWanted = 0;
+    double ofFiltering = 0;
+    double ofTarget = 0;
+    double ofInterference = 0;
+    double ofAll = 0;
+    double ofArtifacts = 0;
+    double ofError = 0;
+    for (int i = from; i < to; i++) {
+      double e = estimate[i];
+      double w = wanted[i];
+      double t = target[i];
+      double a = all[i];
+      ofWanted += w * w;
+      ofFiltering += (t - w) * (t - w);
+      ofTarget += t * t;
+      ofInterference += (a - t) * (a - t);
+      ofAll += a * a;
+      ofArtifacts += (e - a) * (e - a);
+      ofError += (e - w) * (e - w);
+    }
+    sums[0] += ofWanted;
+    sums[1] += ofFiltering;
+    sums[2] += ofTarget;
+    sums[3] += ofInterference;
+    sums[4] += ofAll;
+    sums[5] += ofArtifacts;
+    sums[6] += ofError;
   }
 
   private static double ratioDb(Kind kind, double[] sums) {
