@@ -149,7 +149,7 @@ public final class Ringing implements PairMeasure, SetMeasure {
     for (int k = framing.binAtOrAbove(LOWEST_HZ); k < gains.length; k++) {
       int[] near = neighbours(gains, k);
       if (Double.isFinite(gains[k]) && near.length >= FEWEST_NEIGHBOURS) {
-        double usual = median(Arrays.stream(near).mapToDouble(i -> gains[i]).toArray());
+        double usual = median(of(gains, near));
         excess[k] = Math.min(gains[k] - usual, gains[k]);
       }
     }
@@ -169,9 +169,11 @@ public final class Ringing implements PairMeasure, SetMeasure {
             .estimate(
                 w -> {
                   double rise = gain(own, w);
-                  double usual =
-                      median(Arrays.stream(beside).mapToDouble(c -> gain(c, w)).toArray());
-                  return Math.max(0, Math.min(rise - usual, rise));
+                  double[] gainsBeside = new double[beside.length];
+                  for (int i = 0; i < gainsBeside.length; i++) {
+                    gainsBeside[i] = gain(beside[i], w);
+                  }
+                  return Math.max(0, Math.min(rise - median(gainsBeside), rise));
                 });
     ThirdOctaveBands bands = set.source().bands();
     double[] hz = new double[bands.count()];
@@ -236,7 +238,14 @@ public final class Ringing implements PairMeasure, SetMeasure {
   }
 
   private static double median(double[] values) {
-    return Statistics.median(Arrays.stream(values).filter(Double::isFinite).toArray());
+    double[] finite = new double[values.length];
+    int count = 0;
+    for (double value : values) {
+      if (Double.isFinite(value)) {
+        finite[count++] = value;
+      }
+    }
+    return Statistics.median(Arrays.copyOf(finite, count));
   }
 
   private static boolean room(Pair pair) {
@@ -269,9 +278,24 @@ public final class Ringing implements PairMeasure, SetMeasure {
   private static int[] neighbours(double[] gains, int bin) {
     int low = (int) Math.floor(bin / THIRD_OCTAVE);
     int high = Math.min(gains.length - 1, (int) Math.ceil(bin * THIRD_OCTAVE));
-    return java.util.stream.IntStream.rangeClosed(Math.max(1, low), high)
-        .filter(k -> Math.abs(k - bin) > LEFT_OUT && Double.isFinite(gains[k]))
-        .toArray();
+    int first = Math.max(1, low);
+    // Loops: asked for every bin of every stem, streams cost a twentieth of it all.
+    int[] near = new int[Math.max(0, high - first + 1)];
+    int count = 0;
+    for (int k = first; k <= high; k++) {
+      if (Math.abs(k - bin) > LEFT_OUT && Double.isFinite(gains[k])) {
+        near[count++] = k;
+      }
+    }
+    return Arrays.copyOf(near, count);
+  }
+
+  private static double[] of(double[] gains, int[] bins) {
+    double[] some = new double[bins.length];
+    for (int i = 0; i < some.length; i++) {
+      some[i] = gains[bins[i]];
+    }
+    return some;
   }
 
   /** How far each bin stands above its neighbourhood, dB; NaN where that cannot be told. */
@@ -282,8 +306,7 @@ public final class Ringing implements PairMeasure, SetMeasure {
       if (Double.isFinite(gains[k])) {
         int[] around = neighbours(gains, k);
         if (around.length >= FEWEST_NEIGHBOURS) {
-          double[] beside = Arrays.stream(around).mapToDouble(i -> gains[i]).toArray();
-          excess[k] = gains[k] - around(pair, k, around, beside);
+          excess[k] = gains[k] - around(pair, k, around, of(gains, around));
           // Where only the neighbours were taken down nothing sings: that is loss.
           excess[k] = room(pair) ? excess[k] : Math.min(excess[k], gains[k]);
         }
