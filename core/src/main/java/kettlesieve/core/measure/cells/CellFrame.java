@@ -23,7 +23,7 @@ final class CellFrame {
   private final float gain;
   private int frame;
   private int block;
-  private float lost;
+  private float[] lost;
   private float[] source;
   private float[] version;
   private float[] noise;
@@ -48,7 +48,7 @@ final class CellFrame {
     frame = t;
     smoothed = null;
     block = pair.timeline().block(t);
-    lost = phases.share(block);
+    lost = phases.shares(block);
     noise = covering.moveTo(t);
     source = sourceSpectrum.powers(t);
     version = versionSpectrum.powers(t);
@@ -105,12 +105,16 @@ final class CellFrame {
    */
   float kept(int bin) {
     float own = gain * version[bin];
-    return lost == 1 || own >= source[bin] ? own : source[bin] + lost * (own - source[bin]);
+    if (own >= source[bin]) {
+      return own;
+    }
+    int band = pair.bands().ofBin(bin);
+    return band < 0 || lost[band] == 1 ? own : source[bin] + lost[band] * (own - source[bin]);
   }
 
-  /** Which share of what is taken away in this frame is a loss. */
-  float lost() {
-    return lost;
+  /** Which share of what is taken away from a band in this frame is a loss. */
+  float lost(int band) {
+    return lost[band];
   }
 
   /** Powers of the source by bin, not to be changed. */

@@ -65,7 +65,7 @@ final class PhasePass {
       }
     }
     tiles.finish();
-    kept.finish();
+    kept.finish(tiles);
   }
 
   private static float[] pauses(Pair pair, int channel) {

@@ -31,6 +31,9 @@ final class PhasesKept {
   /** What is as good as gone, 50 dB under what was there, left nothing that could have a phase. */
   private static final double GONE = 1e-5;
 
+  /** With so much of the power of its wanted cells a band has not lost all. */
+  private static final double KEPT = 0.03;
+
   /**
    * Mean cosine over all cells: up to the first a sound of its own was taken, from the other on
    * not.
@@ -51,16 +54,34 @@ final class PhasesKept {
   private static final int SUMS = 4;
 
   private final Pair pair;
-  private final double[] shares;
+
+  /** By block and band. */
+  private final float[][] shares;
+
   private final double[][] sums;
+
+  /** By block and band, weights of wanted cells that are gone. */
+  private final double[][] gone;
+
+  /** Power of all wanted cells by band, of source and version. */
+  private final double[] before;
+
+  private final double[] after;
+
   private final double[][] cells = new double[3][];
 
   /** Of which nothing is excused as long as nothing was found. */
   PhasesKept(Pair pair) {
     this.pair = pair;
-    this.shares = new double[pair.timeline().blocks()];
+    int bands = pair.bands().count();
+    this.shares = new float[pair.timeline().blocks()][bands];
     this.sums = new double[shares.length][SUMS];
-    Arrays.fill(shares, 1);
+    this.gone = new double[shares.length][bands];
+    this.before = new double[bands];
+    this.after = new double[bands];
+    for (float[] share : shares) {
+      Arrays.fill(share, 1);
+    }
   }
 
   /** Of a pair. In denoise only: and what a clean recording tells to be wanted is no noise. */
@@ -70,23 +91,53 @@ final class PhasesKept {
         : new PhasesKept(pair);
   }
 
-  /** After the last frame. */
-  void finish() {
+  /**
+   * After the last frame.
+   *
+   * @param tiles of the same pair. What is gone left no phase: in a band that lost all it had it is
+   *     a loss. Where the tiles tell that noise was taken off, and the band has voice still, it is
+   *     what only the noise had put there.
+   */
+  void finish(VoiceTiles tiles) {
     double[] all = new double[SUMS];
-    for (double[] block : sums) {
+    double allGone = 0;
+    boolean[] there = new boolean[shares[0].length];
+    for (int band = 0; band < there.length; band++) {
+      there[band] = after[band] > KEPT * before[band];
+    }
+    for (int b = 0; b < sums.length; b++) {
       for (int i = 0; i < SUMS; i++) {
-        all[i] += block[i];
+        all[i] += sums[b][i];
       }
+      allGone += gone(b, there);
     }
     double apart = all[1] > 0 ? 1 - between(all[0] / all[1], APART, TOGETHER) : 0;
     if (apart == 0 || pair.hasReference() || !(all[3] > 0)) {
       return;
     }
-    double belief = BELIEVED / sums.length;
+    double clean = 1 - tiles.share();
     for (int b = 0; b < sums.length; b++) {
-      double cosine = (sums[b][2] + belief * all[2]) / (sums[b][3] + belief * all[3]);
-      shares[b] = 1 - apart * (1 - between(cosine, BLOCK_APART, BLOCK_TOGETHER));
+      double weights = sums[b][3] + all[3] * BELIEVED / sums.length;
+      double cosines = sums[b][2] + all[2] * BELIEVED / sums.length;
+      double without = gone(b, there) + allGone * BELIEVED / sums.length;
+      float lost = share(apart, cosines / weights);
+      float lostOfThere = share(apart, (cosines - clean * without) / weights);
+      for (int band = 0; band < there.length; band++) {
+        shares[b][band] = there[band] ? lostOfThere : lost;
+      }
     }
+  }
+
+  private double gone(int block, boolean[] there) {
+    double sum = 0;
+    for (int band = 0; band < there.length; band++) {
+      sum += there[band] ? gone[block][band] : 0;
+    }
+    return sum;
+  }
+
+  private static float share(double apart, double cosine) {
+    return (float) (1 - apart * (1 - between(cosine, BLOCK_APART, BLOCK_TOGETHER)));
   }
 
   /** 0 up to one value, 1 from the other on. */
@@ -116,33 +167,48 @@ final class PhasesKept {
       cells[2][k] = Math.sqrt(py / (px + 1e-30)) * re;
     }
     for (int k = 1 + AROUND; k < bins - AROUND; k++) {
-      double before = 0;
-      double after = 0;
+      double powerBefore = 0;
+      double powerAfter = 0;
       double along = 0;
       for (int j = k - AROUND; j <= k + AROUND; j++) {
-        before += cells[0][j];
-        after += cells[1][j];
+        powerBefore += cells[0][j];
+        powerAfter += cells[1][j];
         along += cells[2][j];
       }
-      if (after >= SANK * before) {
+      int band = pair.bands().ofBin(k);
+      if (band >= 0 && wanted.has(frame, k)) {
+        before[band] += cells[0][k];
+        after[band] += Math.min(cells[0][k], cells[1][k]);
+      }
+      if (powerAfter >= SANK * powerBefore) {
         continue;
       }
-      double weight = Math.sqrt(Math.sqrt(before));
-      boolean gone = after <= GONE * before;
-      double cosine = gone ? 1 : along / after;
-      if (!gone) {
+      double weight = Math.sqrt(Math.sqrt(powerBefore));
+      boolean nothing = powerAfter <= GONE * powerBefore;
+      double cosine = nothing ? 1 : along / powerAfter;
+      if (!nothing) {
         into[0] += weight * cosine;
         into[1] += weight;
       }
       if (wanted.has(frame, k)) {
         into[2] += weight * cosine;
         into[3] += weight;
+        if (nothing) {
+          gone(frame, k, weight);
+        }
       }
     }
   }
 
-  /** Which share of what a wanted cell of a block lost is a loss, 0 to 1. */
-  float share(int block) {
-    return (float) shares[block];
+  private void gone(int frame, int bin, double weight) {
+    int band = pair.bands().ofBin(bin);
+    if (band >= 0) {
+      gone[pair.timeline().block(frame)][band] += weight;
+    }
+  }
+
+  /** Which share of what wanted cells of a block lost is a loss, by band, 0 to 1. */
+  float[] shares(int block) {
+    return shares[block];
   }
 }

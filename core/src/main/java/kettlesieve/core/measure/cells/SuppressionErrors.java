@@ -69,7 +69,7 @@ public final class SuppressionErrors implements Gatherer {
         if (off * off > DEVIATIONS * DEVIATIONS * expected) {
           double beyond = Math.abs(off) - DEVIATIONS * Math.sqrt(expected);
           if (off < 0) {
-            under += cells.lost() * beyond * beyond;
+            under += cells.lost(b) * beyond * beyond;
           } else {
             over += beyond * beyond;
           }

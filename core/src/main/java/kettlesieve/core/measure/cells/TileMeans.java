@@ -38,7 +38,8 @@ public final class TileMeans {
       }
       double db = Db.ofPower(Math.max(1e-9, power.applyAsDouble(tile)));
       double held = Math.max(NOTHING_DB, Math.min(mostDb, db));
-      double share = Math.min(tiles.share(), phases.share(pair.timeline().block(tile.frame())));
+      double share =
+          Math.min(tiles.share(), phases.shares(pair.timeline().block(tile.frame()))[tile.band()]);
       double value = NOTHING_DB + share * (held - NOTHING_DB);
       means.add(tile.frame(), value, tile.loudness());
       places.add(tile.frame(), tile.band(), value, tile.loudness());

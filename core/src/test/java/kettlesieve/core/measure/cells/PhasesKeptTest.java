@@ -2,8 +2,10 @@ package kettlesieve.core.measure.cells;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.util.Arrays;
 import java.util.Map;
 import java.util.Set;
+import java.util.SplittableRandom;
 import java.util.stream.Collectors;
 import kettlesieve.core.Sounds;
 import kettlesieve.core.comparison.Job;
@@ -76,7 +78,11 @@ class PhasesKeptTest {
   }
 
   private static Taken taken(float[] version) throws Exception {
-    Assessment assessment = Assessment.of(Audio.of(RATE, SOURCE), null, null, null);
+    return taken(SOURCE, version);
+  }
+
+  private static Taken taken(float[] source, float[] version) throws Exception {
+    Assessment assessment = Assessment.of(Audio.of(RATE, source), null, null, null);
     return assessment.measure(assessment.match(Audio.of(RATE, version), MatchOverride.NONE), LOST);
   }
 
@@ -101,6 +107,53 @@ class PhasesKeptTest {
     // Without the phases both read as low as this.
     assertThat(lost(down)).as(text(down)).isLessThan(45);
     assertThat(lost(clean)).as(text(clean)).isGreaterThan(lost(down) + 30);
+  }
+
+  /** Where a voice is silent under the clapping, nothing is left that could have a phase. */
+  @Test
+  void clapsOverADryVoiceAreNoLoss() throws Exception {
+    float[] dry = dry();
+    float[] claps = claps(dry.length);
+    float[] source = Sounds.mix(dry, claps, Sounds.noiseFactor(dry, claps, 6));
+    Taken clean = taken(source, dry);
+    assertThat(lost(clean)).as(text(clean)).isGreaterThan(95);
+    Taken dull = taken(source, Sounds.lowPass(dry, RATE, 2500));
+    assertThat(lost(dull)).as(text(dull)).isLessThan(50);
+  }
+
+  /** The voice with nothing at all between its words. */
+  private static float[] dry() {
+    float[] dry = SPEECH.clone();
+    int block = RATE / 50;
+    for (int at = 0; at + block <= dry.length; at += block) {
+      double energy = 0;
+      for (int i = 0; i < block; i++) {
+        energy += dry[at + i] * dry[at + i];
+      }
+      if (energy < 1e-4 * block) {
+        Arrays.fill(dry, at, at + block, 0);
+      }
+    }
+    return dry;
+  }
+
+  /** A faint hiss, and eight bursts of noise a second, each of its own loudness. */
+  private static float[] claps(int length) {
+    float[] claps = Sounds.white(length, 31);
+    SplittableRandom random = new SplittableRandom(32);
+    double[] gain = new double[length];
+    Arrays.fill(gain, 0.05);
+    for (int n = 0; n < 8 * length / RATE; n++) {
+      int at = random.nextInt(length);
+      double loud = 0.2 + random.nextDouble();
+      for (int i = at; i < Math.min(length, at + RATE / 8); i++) {
+        gain[i] += loud * Math.exp(-(i - at) / (0.02 * RATE));
+      }
+    }
+    for (int i = 0; i < length; i++) {
+      claps[i] *= (float) gain[i];
+    }
+    return claps;
   }
 
   /** Who lets passages of the voice go as well has lost them. */
