@@ -175,8 +175,8 @@ final class PhasesKept {
         powerAfter += cells[1][j];
         along += cells[2][j];
       }
-      int band = pair.bands().ofBin(k);
-      if (band >= 0 && wanted.has(frame, k)) {
+      int band = wanted.has(frame, k) ? pair.bands().ofBin(k) : -1;
+      if (band >= 0) {
         before[band] += cells[0][k];
         after[band] += Math.min(cells[0][k], cells[1][k]);
       }
@@ -193,17 +193,10 @@ final class PhasesKept {
       if (wanted.has(frame, k)) {
         into[2] += weight * cosine;
         into[3] += weight;
-        if (nothing) {
-          gone(frame, k, weight);
+        if (nothing && band >= 0) {
+          gone[pair.timeline().block(frame)][band] += weight;
         }
       }
-    }
-  }
-
-  private void gone(int frame, int bin, double weight) {
-    int band = pair.bands().ofBin(bin);
-    if (band >= 0) {
-      gone[pair.timeline().block(frame)][band] += weight;
     }
   }
 

@@ -58,7 +58,7 @@ public final class NoiseInVoice implements PairMeasure {
 
   @Override
   public double variation(Job job) {
-    return 3.75;
+    return 2.5;
   }
 
   @Override
