@@ -1,6 +1,7 @@
 package kettlesieve.core.measure.reference;
 
 import java.util.Arrays;
+import java.util.List;
 import java.util.SplittableRandom;
 import kettlesieve.core.signal.DotProduct;
 import kettlesieve.core.signal.Fft;
@@ -103,7 +104,7 @@ final class BlockToeplitz {
     for (int i = 0; i < right.length; i++) {
       right[i] = random.nextDouble() - 0.5;
     }
-    return solve(right) != null;
+    return solved(List.of(right)).get(0) != null;
   }
 
   /**
@@ -114,7 +115,7 @@ final class BlockToeplitz {
    * @throws ArithmeticException if rounding does not let it
    */
   double[] solved(double[] right) {
-    double[] x = solve(right);
+    double[] x = solved(List.of(right)).get(0);
     if (x == null) {
       throw new ArithmeticException(TOO_MUCH_ALIKE);
     }
@@ -126,18 +127,57 @@ final class BlockToeplitz {
     return DotProduct.of(x, times(x), x.length) - ridge * DotProduct.of(x, x, x.length);
   }
 
-  /** Null where rounding does not let it. */
-  private double[] solve(double[] right) {
-    double[] x = new double[right.length];
-    double[] residual = right.clone();
-    double[] near = predictors.nearInverse(residual);
-    double[] direction = near.clone();
-    double left = DotProduct.of(residual, near, residual.length);
-    double whole = left;
-    double shrunk = 1;
-    for (int round = 0; round < MOST_ROUNDS && left >= 0; round++) {
-      if (left <= LEFT * whole) {
-        return x;
+  /**
+   * Solves the equations for several right sides. The factors of the inverse are fetched once for
+   * all of them: to fetch takes longer than to multiply.
+   *
+   * @param rights each by line and tap
+   * @return each by line and tap; null where rounding does not let it
+   */
+  List<double[]> solved(List<double[]> rights) {
+    List<Course> courses = rights.stream().map(Course::new).toList();
+    List<Course> going = courses;
+    for (int round = 0; round < MOST_ROUNDS && !going.isEmpty(); round++) {
+      List<double[]> near = predictors.nearInverse(going.stream().map(c -> c.residual).toList());
+      for (int i = 0; i < near.size(); i++) {
+        going.get(i).goOn(near.get(i));
+      }
+      going = going.stream().filter(c -> !c.done).toList();
+    }
+    return courses.stream().map(c -> c.solved ? c.x : null).toList();
+  }
+
+  /** Conjugate gradients of one right side. */
+  private final class Course {
+    private final double[] x;
+    private final double[] residual;
+    private final double[] direction;
+    private double left;
+    private double whole;
+    private boolean begun;
+    private boolean done;
+    private boolean solved;
+
+    Course(double[] right) {
+      this.x = new double[right.length];
+      this.residual = right.clone();
+      this.direction = new double[right.length];
+    }
+
+    /** A round, with what the inverse makes of the residual. */
+    void goOn(double[] near) {
+      double now = DotProduct.of(residual, near, residual.length);
+      double kept = begun ? now / left : 0;
+      for (int i = 0; i < x.length; i++) {
+        direction[i] = near[i] + kept * direction[i];
+      }
+      double shrunk = begun ? Math.abs(now) / left : 1;
+      whole = begun ? whole : now;
+      left = now;
+      begun = true;
+      if (!(left >= 0) || left <= LEFT * whole) {
+        end(left >= 0);
+        return;
       }
       double[] image = times(direction);
       double step = left / DotProduct.of(direction, image, direction.length);
@@ -147,17 +187,14 @@ final class BlockToeplitz {
       }
       if (left <= SURE * LEFT * whole / Math.max(shrunk, Double.MIN_NORMAL)) {
         // A round takes off what the last one did, or more; to look would cost as much as to solve.
-        return x;
+        end(true);
       }
-      near = predictors.nearInverse(residual);
-      double next = DotProduct.of(residual, near, residual.length);
-      shrunk = Math.abs(next) / left;
-      for (int i = 0; i < x.length; i++) {
-        direction[i] = near[i] + next / left * direction[i];
-      }
-      left = next;
     }
-    return null;
+
+    private void end(boolean well) {
+      done = true;
+      solved = well;
+    }
   }
 
   /** The matrix times a vector. */
@@ -251,50 +288,66 @@ final class BlockToeplitz {
       return true;
     }
 
-    /** The inverse times a vector, as far as rounding lets it. */
-    double[] nearInverse(double[] x) {
+    /** The inverse times vectors, as far as rounding lets it. */
+    List<double[]> nearInverse(List<double[]> vectors) {
       // A line in an array of its own: a place that is counted from elsewhere takes half as long
       // again.
-      double[][] of = new double[lines][];
-      double[][] to = new double[lines][taps];
-      for (int j = 0; j < lines; j++) {
-        of[j] = Arrays.copyOfRange(x, j * taps, (j + 1) * taps);
+      int count = vectors.size();
+      double[][][] of = new double[count][lines][];
+      double[][][] to = new double[count][lines][taps];
+      for (int v = 0; v < count; v++) {
+        for (int j = 0; j < lines; j++) {
+          of[v][j] = Arrays.copyOfRange(vectors.get(v), j * taps, (j + 1) * taps);
+        }
       }
-      double[] errors = new double[lines];
-      double[] weighted = new double[lines];
+      double[][] errors = new double[count][lines];
       for (int order = 0; order < taps; order++) {
+        double[][][] factor = factors[order];
+        for (double[] error : errors) {
+          Arrays.fill(error, 0);
+        }
         for (int line = 0; line < lines; line++) {
-          errors[line] = 0;
           for (int j = 0; j < lines; j++) {
-            errors[line] += DotProduct.of(factors[order][line][j], of[j], order + 1);
+            for (int v = 0; v < count; v++) {
+              errors[v][line] += DotProduct.of(factor[line][j], of[v][j], order + 1);
+            }
           }
         }
-        for (int line = 0; line < lines; line++) {
-          weighted[line] = 0;
-          for (int q = 0; q < lines; q++) {
-            weighted[line] += weights[order][line * lines + q] * errors[q];
-          }
+        for (int v = 0; v < count; v++) {
+          add(factor, weighted(weights[order], errors[v]), to[v]);
         }
+      }
+      return Arrays.stream(to).map(this::joined).toList();
+    }
+
+    private double[] weighted(double[] weights, double[] errors) {
+      double[] weighted = new double[lines];
+      for (int line = 0; line < lines; line++) {
+        for (int q = 0; q < lines; q++) {
+          weighted[line] += weights[line * lines + q] * errors[q];
+        }
+      }
+      return weighted;
+    }
+
+    private double[] joined(double[][] byLine) {
+      double[] all = new double[lines * taps];
+      for (int j = 0; j < lines; j++) {
+        System.arraycopy(byLine[j], 0, all, j * taps, taps);
+      }
+      return all;
+    }
+
+    private void add(double[][][] factor, double[] by, double[][] to) {
+      for (int j = 0; j < lines; j++) {
         int i = 0;
         for (; i + 1 < lines; i += 2) {
-          for (int j = 0; j < lines; j++) {
-            add(
-                factors[order][i][j],
-                weighted[i],
-                factors[order][i + 1][j],
-                weighted[i + 1],
-                to[j]);
-          }
+          add(factor[i][j], by[i], factor[i + 1][j], by[i + 1], to[j]);
         }
-        for (int j = 0; i < lines && j < lines; j++) {
-          add(factors[order][i][j], weighted[i], to[j]);
+        if (i < lines) {
+          add(factor[i][j], by[i], to[j]);
         }
       }
-      double[] result = new double[x.length];
-      for (int j = 0; j < lines; j++) {
-        System.arraycopy(to[j], 0, result, j * taps, taps);
-      }
-      return result;
     }
 
     private static void add(

@@ -3,6 +3,7 @@ package kettlesieve.core.measure.reference;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.EnumMap;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -27,6 +28,9 @@ public final class BssEval {
 
   private static final int CONVOLUTION_LENGTH = 1 << 13;
   private static final int CONVOLUTION_STEP = CONVOLUTION_LENGTH - TAPS + 1;
+
+  /** Parts into which right sides are put that are solved together: as many as have processors. */
+  private static final int AT_ONCE = 2;
 
   /** Channels of estimates times lines that are under way at a time: 128 kB each. */
   private static final int MOST_SUMS = 384;
@@ -179,6 +183,37 @@ public final class BssEval {
       return starts[source] == starts[source + 1];
     }
 
+    /**
+     * The filters that make the projections on all sources.
+     *
+     * @param rights by estimate and channel, null where none is wanted
+     * @return by right side; none where rounding does not let it
+     */
+    Map<double[], double[]> filters(double[][][] rights) {
+      Map<double[], double[]> filters = new IdentityHashMap<>();
+      List<double[]> all = new ArrayList<>();
+      for (double[][] channels : rights) {
+        for (double[] right : channels == null ? new double[0][] : channels) {
+          if (!filters.containsKey(right)) {
+            filters.put(right, null);
+            all.add(right);
+          }
+        }
+      }
+      List<List<double[]>> parts = new ArrayList<>();
+      int each = (all.size() + AT_ONCE - 1) / AT_ONCE;
+      for (int from = 0; from < all.size(); from += each) {
+        parts.add(all.subList(from, Math.min(all.size(), from + each)));
+      }
+      List<List<double[]>> solved = parts.parallelStream().map(onAll::solved).toList();
+      for (int p = 0; p < parts.size(); p++) {
+        for (int i = 0; i < parts.get(p).size(); i++) {
+          filters.put(parts.get(p).get(i), solved.get(p).get(i));
+        }
+      }
+      return filters;
+    }
+
     /** The part of a vector that belongs to the lines of a source. */
     double[] ofSource(int source, double[] all) {
       return Arrays.copyOfRange(all, starts[source] * TAPS, starts[source + 1] * TAPS);
@@ -203,12 +238,12 @@ public final class BssEval {
 
     /**
      * @param products of the estimate with every line at every delay
-     * @throws ArithmeticException if the sources are too much alike to tell what it has of each
+     * @param filters that make the projection on all
+     * @throws ArithmeticException if the wanted source's own channels are too much alike
      */
-    Channel(Equations equations, int wanted, double[] products) {
+    Channel(Equations equations, int wanted, double[] products, double[] filters) {
       this.equations = equations;
       this.wanted = wanted;
-      double[] filters = equations.onAll.solved(products);
       all = transforms(filters);
       target = transforms(equations.onOne[wanted].solved(equations.ofSource(wanted, products)));
       energies = new double[equations.onOne.length];
@@ -288,13 +323,19 @@ public final class BssEval {
     Map<Form, Channel[][]> channels = new EnumMap<>(Form.class);
     equations.forEach(
         (form, own) -> {
-          Channel[][] all = new Channel[estimates.size()][];
+          double[][][] rights = new double[estimates.size()][][];
+          for (int e = 0; e < rights.length; e++) {
+            if (!own.silent(estimates.get(e).wanted())) {
+              rights[e] = rights(form, own, products[e]);
+            }
+          }
+          Map<double[], double[]> filters = own.filters(rights);
+          Channel[][] all = new Channel[rights.length][];
           SourceLines.sideBySide(
               all.length,
               e -> {
-                int wanted = estimates.get(e).wanted();
-                if (!own.silent(wanted)) {
-                  all[e] = channels(form, own, wanted, products[e]);
+                if (rights[e] != null) {
+                  all[e] = channels(own, estimates.get(e).wanted(), rights[e], filters);
                 }
               });
           channels.put(form, all);
@@ -323,21 +364,34 @@ public final class BssEval {
         .toArray(double[][][][]::new);
   }
 
+  /** Null if the sources are too much alike to tell what the estimate has of each. */
   private static Channel[] channels(
-      Form form, Equations equations, int wanted, double[][][] products) {
-    double[][][] of = form == Form.IMAGES ? products : new double[][][] {mean(products)};
-    Channel[] channels = new Channel[of.length];
+      Equations equations, int wanted, double[][] rights, Map<double[], double[]> filters) {
+    Channel[] channels = new Channel[rights.length];
     try {
-      for (int c = 0; c < of.length; c++) {
+      for (int c = 0; c < rights.length; c++) {
+        if (filters.get(rights[c]) == null) {
+          return null;
+        }
         channels[c] =
-            of[c] == of[0] && c > 0
+            rights[c] == rights[0] && c > 0
                 ? channels[0]
-                : new Channel(equations, wanted, right(equations, of[c]));
+                : new Channel(equations, wanted, rights[c], filters.get(rights[c]));
       }
     } catch (ArithmeticException e) {
       return null;
     }
     return channels;
+  }
+
+  /** By channel of a form; channels that hold the same share theirs. */
+  private static double[][] rights(Form form, Equations equations, double[][][] products) {
+    double[][][] of = form == Form.IMAGES ? products : new double[][][] {mean(products)};
+    double[][] rights = new double[of.length][];
+    for (int c = 0; c < of.length; c++) {
+      rights[c] = of[c] == of[0] && c > 0 ? rights[0] : right(equations, of[c]);
+    }
+    return rights;
   }
 
   private static double[][] mean(double[][][] products) {

@@ -102,6 +102,20 @@ class BlockToeplitzTest {
     }
   }
 
+  /** What is asked together gets the same answers, to the last digit, as what is asked alone. */
+  @Test
+  void rightSidesKnowNothingOfEachOther() {
+    int taps = 24;
+    BlockToeplitz equations = BlockToeplitz.of(correlations(lines(3, 4), taps), 0.5);
+    double[] one = right(3 * taps);
+    double[] other = new double[one.length];
+    other[7] = 1;
+    List<double[]> together = equations.solved(List.of(one, other, one));
+    assertThat(together.get(0)).isEqualTo(equations.solved(one));
+    assertThat(together.get(1)).isEqualTo(equations.solved(other));
+    assertThat(together.get(2)).isEqualTo(together.get(0));
+  }
+
   @Test
   void linesWithoutTreblesAreExplainedAsFarAsTheyCanBe() {
     // Sixteen means of neighbours leave −130 dB at the upper end: the equations are nearly
