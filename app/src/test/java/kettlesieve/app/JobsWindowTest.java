@@ -31,7 +31,7 @@ import org.testfx.framework.junit5.Start;
 class JobsWindowTest extends WindowFixture {
   @BeforeAll
   static void makeDemos() throws Exception {
-    for (Demo demo : Demo.ALL.subList(3, 4)) {
+    for (Demo demo : Demo.ALL.subList(3, 5)) {
       demo.make(demo(), Progress.SILENT);
     }
   }
