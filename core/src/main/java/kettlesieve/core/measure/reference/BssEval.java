@@ -3,7 +3,6 @@ package kettlesieve.core.measure.reference;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.EnumMap;
-import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -29,9 +28,6 @@ public final class BssEval {
   private static final int CONVOLUTION_LENGTH = 1 << 13;
   private static final int CONVOLUTION_STEP = CONVOLUTION_LENGTH - TAPS + 1;
 
-  /** Parts into which right sides are put that are solved together: as many as have processors. */
-  private static final int AT_ONCE = 2;
-
   /** Channels of estimates times lines that are under way at a time: 128 kB each. */
   private static final int MOST_SUMS = 384;
 
@@ -47,7 +43,7 @@ public final class BssEval {
   }
 
   private final SourceLines lines;
-  private final Map<Form, Equations> equations = new EnumMap<>(Form.class);
+  private final Map<Form, FormEquations> equations = new EnumMap<>(Form.class);
   private final Map<Form, String> problems = new EnumMap<>(Form.class);
 
   /**
@@ -105,7 +101,7 @@ public final class BssEval {
     this.lines = new SourceLines(sources, TAPS);
     for (Form form : forms) {
       try {
-        equations.put(form, new Equations(lines, form));
+        equations.put(form, new FormEquations(lines, form));
       } catch (IllegalArgumentException e) {
         problems.put(form, e.getMessage());
       }
@@ -122,107 +118,9 @@ public final class BssEval {
     return problem(form).isPresent() || equations.get(form).silent(source);
   }
 
-  /** What is filtered in a form, and the equations for it. */
-  private static final class Equations {
-    private final List<SourceLines.Mean> means;
-
-    /** By source its first line, and the number of all lines at the end. */
-    private final int[] starts;
-
-    private final BlockToeplitz onAll;
-
-    /** By source; null for a silent one. */
-    private final BlockToeplitz[] onOne;
-
-    Equations(SourceLines lines, Form form) {
-      means = form == Form.IMAGES ? lines.images() : lines.downmixes();
-      if (means.isEmpty()) {
-        throw new IllegalArgumentException("all of it is silent");
-      }
-      starts = new int[lines.sources() + 1];
-      for (int s = 0; s < lines.sources(); s++) {
-        int source = s;
-        starts[s + 1] = (int) means.stream().filter(m -> m.source() <= source).count();
-      }
-      double[][][] correlations = new double[means.size()][means.size()][];
-      for (int i = 0; i < means.size(); i++) {
-        for (int j = i; j < means.size(); j++) {
-          correlations[i][j] = lines.correlation(means.get(i), means.get(j));
-        }
-      }
-      onAll = of(correlations, 0, means.size());
-      onOne = new BlockToeplitz[lines.sources()];
-      for (int s = 0; s < onOne.length; s++) {
-        onOne[s] = silent(s) ? null : of(correlations, starts[s], starts[s + 1] - starts[s]);
-      }
-    }
-
-    /**
-     * Of some lines, with a trace of white noise 100 dB down: sources that are filtered copies of
-     * each other would be singular.
-     */
-    private static BlockToeplitz of(double[][][] correlations, int first, int count) {
-      double[][][] some = new double[count][count][];
-      double largest = 0;
-      for (int i = 0; i < count; i++) {
-        for (int j = i; j < count; j++) {
-          some[i][j] = correlations[first + i][first + j];
-        }
-        largest = Math.max(largest, some[i][i][TAPS - 1]);
-      }
-      for (double ridge = 1e-10; ridge < 1e-3; ridge *= 10) {
-        BlockToeplitz equations = BlockToeplitz.of(some, ridge * largest);
-        if (equations != null) {
-          return equations;
-        }
-      }
-      throw new IllegalArgumentException("the sources cannot be told apart");
-    }
-
-    boolean silent(int source) {
-      return starts[source] == starts[source + 1];
-    }
-
-    /**
-     * The filters that make the projections on all sources.
-     *
-     * @param rights by estimate and channel, null where none is wanted
-     * @return by right side; none where rounding does not let it
-     */
-    Map<double[], double[]> filters(double[][][] rights) {
-      Map<double[], double[]> filters = new IdentityHashMap<>();
-      List<double[]> all = new ArrayList<>();
-      for (double[][] channels : rights) {
-        for (double[] right : channels == null ? new double[0][] : channels) {
-          if (!filters.containsKey(right)) {
-            filters.put(right, null);
-            all.add(right);
-          }
-        }
-      }
-      List<List<double[]>> parts = new ArrayList<>();
-      int each = (all.size() + AT_ONCE - 1) / AT_ONCE;
-      for (int from = 0; from < all.size(); from += each) {
-        parts.add(all.subList(from, Math.min(all.size(), from + each)));
-      }
-      List<List<double[]>> solved = parts.parallelStream().map(onAll::solved).toList();
-      for (int p = 0; p < parts.size(); p++) {
-        for (int i = 0; i < parts.get(p).size(); i++) {
-          filters.put(parts.get(p).get(i), solved.get(p).get(i));
-        }
-      }
-      return filters;
-    }
-
-    /** The part of a vector that belongs to the lines of a source. */
-    double[] ofSource(int source, double[] all) {
-      return Arrays.copyOfRange(all, starts[source] * TAPS, starts[source + 1] * TAPS);
-    }
-  }
-
   /** A channel of an estimate in a form: how it is filtered out of the sources. */
   private static final class Channel {
-    private final Equations equations;
+    private final FormEquations equations;
     private final int wanted;
 
     /** Transforms of filters: by line that make all, and by line of the wanted source. */
@@ -241,16 +139,12 @@ public final class BssEval {
      * @param filters that make the projection on all
      * @throws ArithmeticException if the wanted source's own channels are too much alike
      */
-    Channel(Equations equations, int wanted, double[] products, double[] filters) {
+    Channel(FormEquations equations, int wanted, double[] products, double[] filters) {
       this.equations = equations;
       this.wanted = wanted;
       all = transforms(filters);
-      target = transforms(equations.onOne[wanted].solved(equations.ofSource(wanted, products)));
-      energies = new double[equations.onOne.length];
-      for (int s = 0; s < energies.length; s++) {
-        energies[s] =
-            equations.silent(s) ? 0 : equations.onOne[s].energy(equations.ofSource(s, filters));
-      }
+      target = transforms(equations.filters(wanted, products));
+      energies = equations.energies(filters);
     }
 
     private static float[][] transforms(double[] coefficients) {
@@ -268,7 +162,7 @@ public final class BssEval {
     void filter(float[][] transforms) {
       Arrays.fill(targetSum, 0);
       Arrays.fill(allSum, 0);
-      int first = equations.starts[wanted];
+      int first = equations.first(wanted);
       Fft.addProducts(transforms, 0, all, allSum);
       Fft.addProducts(transforms, first, target, targetSum);
       Fft.inverse(targetSum);
@@ -326,7 +220,7 @@ public final class BssEval {
           double[][][] rights = new double[estimates.size()][][];
           for (int e = 0; e < rights.length; e++) {
             if (!own.silent(estimates.get(e).wanted())) {
-              rights[e] = rights(form, own, products[e]);
+              rights[e] = own.rights(products[e]);
             }
           }
           Map<double[], double[]> filters = own.filters(rights);
@@ -366,7 +260,7 @@ public final class BssEval {
 
   /** Null if the sources are too much alike to tell what the estimate has of each. */
   private static Channel[] channels(
-      Equations equations, int wanted, double[][] rights, Map<double[], double[]> filters) {
+      FormEquations equations, int wanted, double[][] rights, Map<double[], double[]> filters) {
     Channel[] channels = new Channel[rights.length];
     try {
       for (int c = 0; c < rights.length; c++) {
@@ -382,43 +276,6 @@ public final class BssEval {
       return null;
     }
     return channels;
-  }
-
-  /** By channel of a form; channels that hold the same share theirs. */
-  private static double[][] rights(Form form, Equations equations, double[][][] products) {
-    double[][][] of = form == Form.IMAGES ? products : new double[][][] {mean(products)};
-    double[][] rights = new double[of.length][];
-    for (int c = 0; c < of.length; c++) {
-      rights[c] = of[c] == of[0] && c > 0 ? rights[0] : right(equations, of[c]);
-    }
-    return rights;
-  }
-
-  private static double[][] mean(double[][][] products) {
-    double[][] mean = new double[products[0].length][TAPS];
-    for (double[][] channel : products) {
-      for (int j = 0; j < mean.length; j++) {
-        for (int l = 0; l < TAPS; l++) {
-          mean[j][l] += channel[j][l] / products.length;
-        }
-      }
-    }
-    return mean;
-  }
-
-  /** Products with what a form filters, by line and tap. */
-  private static double[] right(Equations equations, double[][] products) {
-    double[] right = new double[equations.means.size() * TAPS];
-    for (int m = 0; m < equations.means.size(); m++) {
-      SourceLines.Mean mean = equations.means.get(m);
-      for (int i = 0; i < mean.lines().length; i++) {
-        double[] of = products[mean.lines()[i]];
-        for (int l = 0; l < TAPS; l++) {
-          right[m * TAPS + l] += mean.weights()[i] * of[l];
-        }
-      }
-    }
-    return right;
   }
 
   /** A walk over the sources, block by block. */
@@ -442,7 +299,7 @@ public final class BssEval {
       for (Form form : channels.keySet()) {
         filtered.put(
             form,
-            equations.get(form).means.stream()
+            equations.get(form).means().stream()
                 .map(m -> m.isLine() ? transforms[m.lines()[0]] : new float[CONVOLUTION_LENGTH])
                 .toArray(float[][]::new));
       }
@@ -460,7 +317,7 @@ public final class BssEval {
               System.arraycopy(samples[j], 0, transforms[j], 0, CONVOLUTION_LENGTH);
               Fft.forward(transforms[j]);
             });
-        filtered.forEach((form, to) -> mix(equations.get(form).means, to));
+        filtered.forEach((form, to) -> mix(equations.get(form).means(), to));
         SourceLines.sideBySide(estimates.size(), e -> tell(e, from, length));
       }
     }
