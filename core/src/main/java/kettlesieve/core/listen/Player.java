@@ -21,15 +21,21 @@ import org.slf4j.LoggerFactory;
  * #play} to {@link #stop} is a {@link Playback} of its own, with a thread, a stop flag, a deck and
  * a queue of commands that belong to it alone: to stop one and to begin the next do not wait for
  * each other, and a command can never reach the wrong one. A new playback reads the whole state
- * when it begins, so that nothing is lost between them; it waits, on its own thread and without the
- * lock, until the one before has let go of the output.
+ * when it begins, so that nothing is lost between them; it waits, on its own thread, until the one
+ * that holds the output has let go of it. At most one plays and one waits.
+ *
+ * <p><b>What is stopped stays stopped.</b> From the moment its stop flag is set, a playback takes no
+ * command, changes no place and gives nobody a turn; it fades and ends. One that was stopped while
+ * it waited ends at once and never opens the output. Where a recording ends by itself, the flag is
+ * set in the same step in which the queue is seen empty: what was asked for before is still heard,
+ * and what comes after finds nothing playing.
  *
  * <ul>
  *   <li>Any thread may call any public method; all return at once, {@link #close} after the last
  *       fade.
  *   <li>The playback's thread renders without the lock. It takes it for the turn at the end of a
  *       pass of the loop, and calls listeners only when it does not hold it.
- *   <li>No thread waits for another while it holds the lock.
+ *   <li>No thread waits for another while it holds the lock (waiting for the output lets go of it).
  * </ul>
  *
  * <p>Where the output cannot be opened or is lost, playing goes on with the simulated one, and the
@@ -56,6 +62,7 @@ public final class Player implements AutoCloseable {
   private boolean sourcesTurn;
   private int round = Integer.MAX_VALUE;
   private Playback current;
+  private boolean closed;
 
   // Read by the playback's thread block by block.
   private volatile Side side = Side.BOTH;
@@ -194,7 +201,7 @@ public final class Player implements AutoCloseable {
   }
 
   private void send(Consumer<Deck> command) {
-    if (current != null) {
+    if (current != null && !current.stopping) {
       current.commands.add(command);
     }
   }
@@ -212,27 +219,6 @@ public final class Player implements AutoCloseable {
     }
   }
 
-  /** The end of a pass: whose turn is it now? */
-  private TimedSound nextPass(TimedSound last) {
-    int now;
-    TimedSound next;
-    synchronized (lock) {
-      if (turns == Turns.STAY || tracks.size() < 2) {
-        return last;
-      }
-      if (turns == Turns.NEXT) {
-        chosen = (chosen + 1) % Math.max(1, Math.min(round, tracks.size()));
-        now = chosen;
-      } else {
-        sourcesTurn = !sourcesTurn && chosen != 0;
-        now = sourcesTurn ? 0 : chosen;
-      }
-      next = sound();
-    }
-    turned.accept(now);
-    return next;
-  }
-
   /** Goes to a place in the source's time. */
   public void seek(double seconds) {
     synchronized (lock) {
@@ -245,10 +231,10 @@ public final class Player implements AutoCloseable {
   /** Begins to play where it was left. */
   public void play() {
     synchronized (lock) {
-      if (playing() || tracks.isEmpty()) {
+      if (closed || playing() || tracks.isEmpty()) {
         return;
       }
-      current = new Playback(current, sampleRate);
+      current = new Playback(current == null ? null : current.holder(), sampleRate);
       current.thread.start();
     }
   }
@@ -263,6 +249,8 @@ public final class Player implements AutoCloseable {
   private void stopCurrent() {
     if (current != null) {
       current.stopping = true;
+      // It may be waiting for the output.
+      lock.notifyAll();
     }
   }
 
@@ -287,8 +275,9 @@ public final class Player implements AutoCloseable {
   public void close() {
     Playback last;
     synchronized (lock) {
+      closed = true;
       stopCurrent();
-      last = current;
+      last = current == null ? null : current.holder();
     }
     if (last != null) {
       last.await(CLOSE_MILLIS);
@@ -299,20 +288,31 @@ public final class Player implements AutoCloseable {
   private final class Playback {
     private final Thread thread = new Thread(this::run, "player");
     private final Queue<Consumer<Deck>> commands = new ConcurrentLinkedQueue<>();
-    private final Playback before;
     private final int rate;
     private final Deck deck;
     private volatile boolean stopping;
+
+    // Under the lock.
+    private Playback before;
+    private boolean ended;
 
     /**
      * @param before the one that may still hold the output; null for none
      */
     Playback(Playback before, int rate) {
-      this.before = before == null || !before.thread.isAlive() ? null : before;
+      this.before = before;
       this.rate = rate;
       this.deck = new Deck(rate);
       thread.setDaemon(true);
       thread.setPriority(Thread.MAX_PRIORITY);
+    }
+
+    /** Who holds the output or will open it: one that still waits does not. Under the lock. */
+    Playback holder() {
+      if (before != null && !before.ended) {
+        return before;
+      }
+      return ended ? null : this;
     }
 
     void await(long millis) {
@@ -326,15 +326,14 @@ public final class Player implements AutoCloseable {
     }
 
     private void run() {
-      if (before != null) {
-        before.await(0);
-      }
       SoundOut out = null;
       try {
-        out = open(outputs.get());
-        output = out;
-        begin();
-        out = render(out);
+        if (mayOpen()) {
+          out = open(outputs.get());
+          output = out;
+          begin();
+          out = render(out);
+        }
       } catch (RuntimeException | Error e) {
         LOG.error("playing broke down", e);
         news.accept("Playing stopped by an error of the program's own; its log says more.");
@@ -343,6 +342,27 @@ public final class Player implements AutoCloseable {
         if (out != null) {
           out.close();
         }
+        synchronized (lock) {
+          ended = true;
+          lock.notifyAll();
+        }
+      }
+    }
+
+    /** Waits until the output is free; false if this playback was stopped meanwhile. */
+    private boolean mayOpen() {
+      synchronized (lock) {
+        try {
+          while (!stopping && before != null && !before.ended) {
+            lock.wait();
+          }
+        } catch (InterruptedException e) {
+          return false;
+        }
+        if (before != null && before.ended) {
+          before = null;
+        }
+        return !stopping;
       }
     }
 
@@ -353,7 +373,7 @@ public final class Player implements AutoCloseable {
         if (loop.stream().noneMatch(l -> l.holds(place)) && !loop.isEmpty()) {
           start = Math.round(loop.get(0).from() * rate);
         }
-        if (tracks.isEmpty()) {
+        if (stopping || tracks.isEmpty()) {
           stopping = true;
           return;
         }
@@ -365,8 +385,29 @@ public final class Player implements AutoCloseable {
         commands.clear();
         deck.begin(sound, start);
         deck.loop(stretches());
-        deck.atPass(Player.this::nextPass);
+        deck.atPass(this::nextPass);
       }
+    }
+
+    /** The end of a pass: whose turn is it now? */
+    private TimedSound nextPass(TimedSound last) {
+      int now;
+      TimedSound next;
+      synchronized (lock) {
+        if (stopping || turns == Turns.STAY || tracks.size() < 2) {
+          return last;
+        }
+        if (turns == Turns.NEXT) {
+          chosen = (chosen + 1) % Math.max(1, Math.min(round, tracks.size()));
+          now = chosen;
+        } else {
+          sourcesTurn = !sourcesTurn && chosen != 0;
+          now = sourcesTurn ? 0 : chosen;
+        }
+        next = sound();
+      }
+      turned.accept(now);
+      return next;
     }
 
     private SoundOut render(SoundOut first) {
@@ -379,14 +420,16 @@ public final class Player implements AutoCloseable {
       float[] rightHalf = new float[BLOCK / 2];
       boolean fading = false;
       while (true) {
-        for (Consumer<Deck> c = commands.poll(); c != null; c = commands.poll()) {
-          c.accept(deck);
-        }
-        if (stopping && !fading) {
+        if (!fading && stopping) {
           deck.choose((TimedSound) null);
           fading = true;
         }
-        if (deck.atEnd()) {
+        if (!fading) {
+          for (Consumer<Deck> c = commands.poll(); c != null; c = commands.poll()) {
+            c.accept(deck);
+          }
+        }
+        if (deck.atEnd() && (fading || nothingMore())) {
           return out;
         }
         boolean slowly = halfSpeed;
@@ -406,10 +449,20 @@ public final class Player implements AutoCloseable {
       }
     }
 
+    /** At the end of the recording: whether nothing was asked for meanwhile; then it is over. */
+    private boolean nothingMore() {
+      synchronized (lock) {
+        if (commands.isEmpty()) {
+          stopping = true;
+        }
+        return stopping;
+      }
+    }
+
     /** Only the playback that is wanted says where it is; a jump that was asked for comes first. */
     private void heard(long frame) {
       synchronized (lock) {
-        if (current == this && commands.isEmpty()) {
+        if (current == this && !stopping && commands.isEmpty()) {
           heardSeconds = (double) frame / rate;
         }
       }

@@ -14,12 +14,16 @@ import java.util.Queue;
 import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
 import kettlesieve.core.Sounds;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.signal.Audio;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 import org.mockito.ArgumentMatchers;
 import org.mockito.Mockito;
 
@@ -171,6 +175,178 @@ class PlayerTest {
       await(() -> own.positionSeconds() > 5.1);
       assertThat(own.playing()).isTrue();
       assertThat(own.output()).isSameAs(second);
+    }
+  }
+
+  /** An output that takes a block only when it is let: what happens between two blocks is chosen. */
+  private static class Stepped implements SoundOut {
+    final Semaphore blocks = new Semaphore(0);
+    final AtomicInteger written = new AtomicInteger();
+    final CountDownLatch closed = new CountDownLatch(1);
+
+    @Override
+    public String name() {
+      return "stepped";
+    }
+
+    @Override
+    public boolean simulated() {
+      return true;
+    }
+
+    @Override
+    public void open(int rate) {}
+
+    @Override
+    public void write(float[] left, float[] right, int frames) {
+      blocks.acquireUninterruptibly();
+      written.incrementAndGet();
+    }
+
+    @Override
+    public int pendingFrames() {
+      return 0;
+    }
+
+    @Override
+    public void close() {
+      closed.countDown();
+    }
+
+    void step(int count) throws InterruptedException {
+      int goal = written.get() + count;
+      blocks.release(count);
+      await(() -> written.get() >= goal && blocks.getQueueLength() > 0 || closed.getCount() == 0);
+    }
+  }
+
+  /** Whatever comes at whatever moment of the fade: a stopped playback fades, ends and is quiet. */
+  @ParameterizedTest
+  @ValueSource(ints = {0, 1, 2, 3, 4})
+  void whatIsStoppedStaysStopped(int blocksAfterTheStop) throws Exception {
+    for (int command = 0; command < 4; command++) {
+      Stepped stepped = new Stepped();
+      try (Player own = new Player(() -> stepped, news::add)) {
+        own.setTracks(
+            List.of(Track.source(Audio.of(RATE, SOURCE)), Track.source(Audio.of(RATE, OTHER))));
+        own.seek(2);
+        own.play();
+        stepped.step(6);
+        own.stop();
+        double place = own.positionSeconds();
+        int before = stepped.written.get();
+        stepped.step(blocksAfterTheStop);
+        switch (command) {
+          case 0 -> own.choose(1);
+          case 1 -> own.seek(place);
+          case 2 -> own.setLoop(new TimeSpan(2, 3));
+          default -> own.setTurns(Turns.WITH_SOURCE);
+        }
+        stepped.blocks.release(1_000);
+        assertThat(stepped.closed.await(5, TimeUnit.SECONDS)).as("the playback ends").isTrue();
+        // A fade of 10 ms is two to four blocks.
+        assertThat(stepped.written.get() - before).isLessThanOrEqualTo(6);
+        assertThat(own.playing()).isFalse();
+        assertThat(own.positionSeconds()).isEqualTo(place);
+      }
+    }
+  }
+
+  /** Where it is heard from next is what was asked for last, also while the stopped one fades. */
+  @Test
+  void aPlaceAskedForAfterTheStopIsKept() throws Exception {
+    for (int i = 0; i < 5; i++) {
+      Stepped stepped = new Stepped();
+      try (Player own = new Player(() -> stepped, news::add)) {
+        own.setTracks(List.of(Track.source(Audio.of(RATE, SOURCE))));
+        own.play();
+        stepped.step(3);
+        own.stop();
+        own.seek(5);
+        stepped.blocks.release(1_000);
+        assertThat(stepped.closed.await(5, TimeUnit.SECONDS)).isTrue();
+        assertThat(own.positionSeconds()).isEqualTo(5);
+      }
+    }
+  }
+
+  /** Who stops what still waits for the output never hears it: it is not opened at all. */
+  @Test
+  void whatIsStoppedWhileItWaitsNeverOpensTheOutput() throws Exception {
+    Clinging first = new Clinging();
+    AtomicInteger asked = new AtomicInteger();
+    SimulatedOut later = new SimulatedOut(true);
+    try (Player own =
+        new Player(() -> asked.getAndIncrement() == 0 ? first : later, news::add)) {
+      own.setTracks(List.of(Track.source(Audio.of(RATE, SOURCE))));
+      own.play();
+      await(() -> first.written.get() > 0);
+      own.stop();
+      own.play();
+      own.stop();
+      first.letGo.countDown();
+      Thread.sleep(100);
+      assertThat(asked.get()).isEqualTo(1);
+      assertThat(own.playing()).isFalse();
+      own.play();
+      await(() -> own.output() == later);
+    }
+  }
+
+  @Test
+  void playAndStopThirtyTimesASecondOnASlowDeviceLeavesNoThread() throws Exception {
+    ThreadGroup group = new ThreadGroup("toggling");
+    AtomicInteger most = new AtomicInteger();
+    AtomicInteger open = new AtomicInteger();
+    AtomicInteger mostOpen = new AtomicInteger();
+    try (Player own =
+        new Player(
+            () -> {
+              mostOpen.accumulateAndGet(open.incrementAndGet(), Math::max);
+              return new Stepped() {
+                @Override
+                public void write(float[] left, float[] right, int frames) {
+                  pause(5);
+                }
+
+                @Override
+                public void close() {
+                  pause(300);
+                  open.decrementAndGet();
+                }
+              };
+            },
+            news::add)) {
+      own.setTracks(List.of(Track.source(Audio.of(RATE, SOURCE))));
+      Thread hand =
+          new Thread(
+              group,
+              () -> {
+                for (int i = 0; i < 60; i++) {
+                  if (own.playing()) {
+                    own.stop();
+                  } else {
+                    own.play();
+                  }
+                  most.accumulateAndGet(group.activeCount() - 1, Math::max);
+                  pause(33);
+                }
+                own.stop();
+              });
+      hand.start();
+      hand.join();
+      // One that holds the output, one that waits, and one that is just going.
+      assertThat(most.get()).isBetween(1, 3);
+      assertThat(mostOpen.get()).isEqualTo(1);
+      await(() -> group.activeCount() == 0);
+    }
+  }
+
+  private static void pause(long millis) {
+    try {
+      Thread.sleep(millis);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
     }
   }
 
