@@ -77,10 +77,14 @@ public final class Autosave implements AutoCloseable {
     }
   }
 
-  /** Keeps at once what is still to be kept. */
-  public synchronized void flush() {
+  /**
+   * Keeps at once what is still to be kept.
+   *
+   * @return whether nothing is left to be kept; if not, the log says why
+   */
+  public synchronized boolean flush() {
     if (pending == null) {
-      return;
+      return true;
     }
     Work work = pending;
     pending = null;
@@ -93,8 +97,10 @@ public final class Autosave implements AutoCloseable {
           origin(copy),
           work.sha256() + "\n" + (work.original() == null ? "" : work.original()) + "\n");
       ComparisonFile.save(work.comparison(), copy);
+      return true;
     } catch (ComparisonFileException | IOException e) {
       LOG.warn("no recovery copy could be written", e);
+      return false;
     }
   }
 

@@ -63,6 +63,17 @@ public final class Document implements AutoCloseable {
     }
   }
 
+  /**
+   * Changes the comparison, and returns when the copy on disk holds it too: whatever ends the
+   * program after this loses nothing of it. Takes some milliseconds.
+   *
+   * @return false if the copy could not be written; what is open holds the change all the same
+   */
+  boolean editForKeeps(UnaryOperator<Comparison> change) {
+    edit(change);
+    return autosave.flush();
+  }
+
   /** Adds what was found out and not decided by a person: nothing to undo, nothing to save. */
   void note(UnaryOperator<Comparison> change) {
     comparison.set(change.apply(comparison.get()));

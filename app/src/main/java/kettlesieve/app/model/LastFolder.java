@@ -5,6 +5,7 @@ import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.Optional;
+import kettlesieve.core.media.WholeFile;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -36,7 +37,7 @@ public final class LastFolder {
     folder = file.toAbsolutePath().getParent();
     try {
       Files.createDirectories(memory.getParent());
-      Files.writeString(memory, folder.toString());
+      WholeFile.write(memory, folder.toString());
     } catch (IOException e) {
       LOG.warn("the last folder cannot be remembered", e);
     }

@@ -28,7 +28,8 @@ import kettlesieve.core.signal.LowPass;
 
 /**
  * Blind rounds: the one that runs, its playing, its answers. Every answer goes into the comparison
- * at once, so that whatever ends the program loses none.
+ * and into its copy on disk before the next trial is on, so that whatever ends the program loses
+ * none. As long as a round runs, what changed outside waits ({@link Workspace#lookAgain}).
  */
 public final class Rounds implements AutoCloseable {
   private static final double USUAL_SECONDS = 8;
@@ -39,6 +40,11 @@ public final class Rounds implements AutoCloseable {
   private final ReadOnlyObjectWrapper<Round> running = new ReadOnlyObjectWrapper<>();
   private final ReadOnlyIntegerWrapper heard = new ReadOnlyIntegerWrapper(-1);
   private int trial;
+
+  /**
+   * An answer is in the window alone: its copy could not be written. Said when the round is over.
+   */
+  private boolean unkept;
 
   /**
    * What a round is to be.
@@ -156,8 +162,14 @@ public final class Rounds implements AutoCloseable {
                 Instant.now().truncatedTo(ChronoUnit.SECONDS).toString(),
                 List.of()),
             plan.trials());
-    workspace.edit(c -> c.withRound(round));
+    keep(round);
     start(round);
+  }
+
+  private void keep(Round round) {
+    if (!workspace.document().editForKeeps(c -> c.withRound(round))) {
+      unkept = true;
+    }
   }
 
   private boolean gives(String version, String role) {
@@ -266,8 +278,11 @@ public final class Rounds implements AutoCloseable {
 
   /** Answers the trial that is on, with one of its items or that there is no difference. */
   public void answer(String item) {
+    if (running.get() == null) {
+      return;
+    }
     Round next = RoundPlan.continued(running.get().withTrial(trial, now().withAnswer(item)));
-    workspace.edit(c -> c.withRound(next));
+    keep(next);
     player.stop();
     // The next trial is on before anyone is told: what is shown and what is answered are the same.
     trial++;
@@ -283,11 +298,16 @@ public final class Rounds implements AutoCloseable {
   public void place(int token, double position) {
     move(token, position);
     Round placed = running.get();
-    workspace.edit(c -> c.withRound(placed));
+    if (placed != null) {
+      keep(placed);
+    }
   }
 
   /** Moves a token while it is dragged: nothing is kept before it is let go. */
   public void move(int token, double position) {
+    if (running.get() == null) {
+      return;
+    }
     Round.Trial t = running.get().trials().get(token);
     running.set(
         running.get().withTrial(token, t.withPosition(Math.max(0, Math.min(100, position)))));
@@ -295,10 +315,23 @@ public final class Rounds implements AutoCloseable {
 
   /** Ends what runs: a round that is not done can be gone on with. */
   public void end() {
+    leave();
+    workspace.stepProperty().set(Step.DECIDE);
+  }
+
+  /** Breaks off what runs because another comparison comes; its answers stay in this one. */
+  void leave() {
     player.stop();
     running.set(null);
     heard.set(-1);
-    workspace.stepProperty().set(Step.DECIDE);
+    if (unkept) {
+      unkept = false;
+      workspace
+          .messageProperty()
+          .set(
+              "Answers of the round could not be copied to the disk, which may be full: save the"
+                  + " comparison before you leave it.");
+    }
   }
 
   /** Takes a round out of the comparison. */

@@ -69,6 +69,11 @@ public final class Workspace implements AutoCloseable {
   private Prepared preparedReference;
   private final TrueStems trueStems = new TrueStems(source);
 
+  /** What a look found that has not been acted upon: a round was on. */
+  private final List<FileWatch.Found> foundMeanwhile = new ArrayList<>();
+
+  private boolean lookAfterRound;
+
   /**
    * @param ui runs tasks on the interface thread
    * @param reader reads recordings
@@ -87,6 +92,14 @@ public final class Workspace implements AutoCloseable {
     this.listening = new Listening(ui, outputs, text -> ui.execute(() -> message.set(text)));
     this.workshop = new Workshop(this, ui, reader, stateFolder);
     this.rounds = new Rounds(this, outputs, text -> ui.execute(() -> message.set(text)));
+    this.rounds
+        .runningProperty()
+        .addListener(
+            (o, was, is) -> {
+              if (is == null) {
+                afterRound();
+              }
+            });
     this.handover = new Handover(this, ui, stateFolder);
     this.ownTime = new OwnTime(this, ui);
     this.document = new Document(stateFolder, this::show);
@@ -162,6 +175,8 @@ public final class Workspace implements AutoCloseable {
 
   private void clear() {
     listening.stop();
+    rounds.leave();
+    foundMeanwhile.clear();
     versions.clear();
     source.set(null);
     reference.set(null);
@@ -176,9 +191,14 @@ public final class Workspace implements AutoCloseable {
 
   /**
    * Looks whether files were replaced, removed or came back while the person was elsewhere; what is
-   * new is read again, and said.
+   * new is read again, and said. While a blind round runs nothing is touched: what is judged stays
+   * what it was, and the look comes when the round is over.
    */
   public void lookAgain() {
+    if (rounds.runningProperty().get() != null) {
+      lookAfterRound = true;
+      return;
+    }
     Path file = document.fileProperty().get();
     workshop.background(
         () -> {
@@ -189,7 +209,22 @@ public final class Workspace implements AutoCloseable {
         });
   }
 
-  private void takeNews(List<FileWatch.Found> found, Path file, ComparisonFile.Stored now) {
+  private void afterRound() {
+    if (lookAfterRound) {
+      lookAfterRound = false;
+      lookAgain();
+    }
+  }
+
+  private void takeNews(List<FileWatch.Found> fresh, Path file, ComparisonFile.Stored now) {
+    foundMeanwhile.addAll(fresh);
+    if (rounds.runningProperty().get() != null) {
+      // The round began while the look was on its way.
+      lookAfterRound = true;
+      return;
+    }
+    List<FileWatch.Found> found = List.copyOf(foundMeanwhile);
+    foundMeanwhile.clear();
     List<String> news = new ArrayList<>(found.stream().map(FileWatch.Found::words).toList());
     boolean stillOpen = file != null && file.equals(document.fileProperty().get());
     if (now != null && stillOpen && document.changedElsewhere(now)) {

@@ -24,11 +24,11 @@ import org.slf4j.LoggerFactory;
  * when it begins, so that nothing is lost between them; it waits, on its own thread, until the one
  * that holds the output has let go of it. At most one plays and one waits.
  *
- * <p><b>What is stopped stays stopped.</b> From the moment its stop flag is set, a playback takes no
- * command, changes no place and gives nobody a turn; it fades and ends. One that was stopped while
- * it waited ends at once and never opens the output. Where a recording ends by itself, the flag is
- * set in the same step in which the queue is seen empty: what was asked for before is still heard,
- * and what comes after finds nothing playing.
+ * <p><b>What is stopped stays stopped.</b> From the moment its stop flag is set, a playback takes
+ * no command, changes no place and gives nobody a turn; it fades and ends. One that was stopped
+ * while it waited ends at once and never opens the output. Where a recording ends by itself, the
+ * flag is set in the same step in which the queue is seen empty: what was asked for before is still
+ * heard, and what comes after finds nothing playing.
  *
  * <ul>
  *   <li>Any thread may call any public method; all return at once, {@link #close} after the last

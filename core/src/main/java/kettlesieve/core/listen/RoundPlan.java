@@ -47,7 +47,11 @@ public final class RoundPlan {
     };
   }
 
-  /** X is each of the two equally often, in random order; A stays A throughout. */
+  /**
+   * X is each of the two equally often, in random order; A stays A throughout. Of an odd number of
+   * trials chance decides whose the one more is. Nothing is told of right and wrong before the
+   * round is over, so that there is nothing to count along with.
+   */
   private static List<Trial> abx(Round round, int count) {
     if (round.items().size() != 2) {
       throw new IllegalArgumentException("two versions are told apart");
@@ -58,11 +62,12 @@ public final class RoundPlan {
     }
     // Neighbouring seeds must not begin alike, as they do with the older generator.
     SplittableRandom random = new SplittableRandom(round.seed());
+    int first = count % 2 == 0 ? count / 2 : count / 2 + random.nextInt(2);
     List<Trial> trials = new ArrayList<>();
     for (int i = 0; i < count; i++) {
-      // Independent of those before: whoever counts along learns nothing about the next.
-      trials.add(new Trial(round.items(), round.items().get(random.nextInt(2)), null, null));
+      trials.add(new Trial(round.items(), round.items().get(i < first ? 0 : 1), null, null));
     }
+    Collections.shuffle(trials, new Random(random.nextLong()));
     return trials;
   }
 

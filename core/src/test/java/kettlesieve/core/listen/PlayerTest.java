@@ -178,7 +178,9 @@ class PlayerTest {
     }
   }
 
-  /** An output that takes a block only when it is let: what happens between two blocks is chosen. */
+  /**
+   * An output that takes a block only when it is let: what happens between two blocks is chosen.
+   */
   private static class Stepped implements SoundOut {
     final Semaphore blocks = new Semaphore(0);
     final AtomicInteger written = new AtomicInteger();
@@ -276,8 +278,7 @@ class PlayerTest {
     Clinging first = new Clinging();
     AtomicInteger asked = new AtomicInteger();
     SimulatedOut later = new SimulatedOut(true);
-    try (Player own =
-        new Player(() -> asked.getAndIncrement() == 0 ? first : later, news::add)) {
+    try (Player own = new Player(() -> asked.getAndIncrement() == 0 ? first : later, news::add)) {
       own.setTracks(List.of(Track.source(Audio.of(RATE, SOURCE))));
       own.play();
       await(() -> first.written.get() > 0);

@@ -24,20 +24,30 @@ class RoundPlanTest {
 
   @Test
   void xIsEitherEquallyOftenAndNotForeseeable() {
-    int first = 0;
     int changes = 0;
-    int all = 0;
+    int[] firstAt = new int[16];
     for (long seed = 0; seed < 500; seed++) {
       Round r = RoundPlan.planned(round(Round.Kind.ABX, seed, items(2)), 16);
       assertThat(r.trials()).hasSize(16);
+      assertThat(r.trials().stream().filter(t -> t.x().equals("v0")).count()).isEqualTo(8);
       for (int i = 0; i < 16; i++) {
-        first += r.trials().get(i).x().equals("v0") ? 1 : 0;
+        firstAt[i] += r.trials().get(i).x().equals("v0") ? 1 : 0;
         changes += i > 0 && !r.trials().get(i).x().equals(r.trials().get(i - 1).x()) ? 1 : 0;
-        all++;
       }
     }
-    assertThat((double) first / all).isBetween(0.48, 0.52);
-    assertThat(changes / (all * 15.0 / 16)).isBetween(0.48, 0.52);
+    // In every place either is as likely; of 8 and 8 in random order 8 of 15 neighbours differ.
+    for (int times : firstAt) {
+      assertThat(times / 500.0).isBetween(0.4, 0.6);
+    }
+    assertThat(changes / (500 * 15.0)).isBetween(8 / 15.0 - 0.02, 8 / 15.0 + 0.02);
+    int ofNine = 0;
+    for (long seed = 0; seed < 200; seed++) {
+      Round r = RoundPlan.planned(round(Round.Kind.ABX, seed, items(2)), 9);
+      long first = r.trials().stream().filter(t -> t.x().equals("v0")).count();
+      assertThat(first).isBetween(4L, 5L);
+      ofNine += first == 5 ? 1 : 0;
+    }
+    assertThat(ofNine).isBetween(70, 130);
     assertThat(RoundPlan.planned(round(Round.Kind.ABX, 7, items(2)), 16))
         .isEqualTo(RoundPlan.planned(round(Round.Kind.ABX, 7, items(2)), 16));
     assertThatThrownBy(() -> RoundPlan.planned(round(Round.Kind.ABX, 7, items(3)), 16))

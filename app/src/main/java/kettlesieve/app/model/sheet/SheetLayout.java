@@ -1,6 +1,7 @@
 package kettlesieve.app.model.sheet;
 
 import java.io.IOException;
+import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Properties;
@@ -8,6 +9,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import javafx.beans.property.ReadOnlyIntegerProperty;
 import javafx.beans.property.ReadOnlyIntegerWrapper;
+import kettlesieve.core.media.WholeFile;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -144,9 +146,9 @@ public final class SheetLayout {
     kept.setProperty("divider", Double.toString(divider));
     try {
       Files.createDirectories(file.getParent());
-      try (var out = Files.newBufferedWriter(file)) {
-        kept.store(out, null);
-      }
+      StringWriter text = new StringWriter();
+      kept.store(text, null);
+      WholeFile.write(file, text.toString());
     } catch (IOException e) {
       LOG.warn("the columns cannot be remembered", e);
     }
