@@ -4,8 +4,16 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
+import java.util.SplittableRandom;
+import java.util.concurrent.FutureTask;
+import java.util.concurrent.locks.LockSupport;
+import javafx.application.Platform;
+import javafx.event.Event;
+import javafx.event.EventType;
 import javafx.scene.Node;
 import javafx.scene.Parent;
 import javafx.scene.control.Button;
@@ -14,6 +22,7 @@ import javafx.scene.control.DialogPane;
 import javafx.scene.control.Label;
 import javafx.scene.control.Labeled;
 import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
 import javafx.scene.shape.Shape;
 import javafx.scene.text.Text;
 import javafx.stage.Stage;
@@ -23,8 +32,12 @@ import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Round;
 import kettlesieve.core.comparison.TimeSpan;
+import kettlesieve.core.listen.SimulatedOut;
 import kettlesieve.core.measure.Part;
+import kettlesieve.core.signal.Audio;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
 import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.Start;
 
@@ -240,13 +253,126 @@ class RoundWindowTest extends WindowFixture {
     robot.interact(() -> workspace.listening().stop());
   }
 
+  /** What a token is, as it sounds: the samples of its matched recording. */
+  private float[] sounding(String item) {
+    Audio audio =
+        item.equals(Round.SOURCE)
+            ? workspace.sourceProperty().get().audio()
+            : workspace.state(item).prepared().matched();
+    return audio.samples(0, 0, 7 * 48_000);
+  }
+
+  /** Whether the newest samples that were put out are a piece of a recording. */
+  private boolean isHeard(float[] recording) {
+    SimulatedOut out = (SimulatedOut) workspace.rounds().output();
+    float[] heard = out == null ? new float[0] : out.heardLeft();
+    int count = 200;
+    if (heard.length < count) {
+      return false;
+    }
+    for (int at = 2 * 48_000 - count; at + count < recording.length; at++) {
+      int i = 0;
+      while (i < count && Math.abs(heard[heard.length - count + i] - recording[at + i]) < 1e-5f) {
+        i++;
+      }
+      if (i == count) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  /** What is shown as heard is what sounds, and nothing else is. */
+  private void heardIsShown(Map<String, float[]> sounds) {
+    int token = workspace.rounds().heardProperty().get();
+    String item = workspace.rounds().tokens().get(token);
+    long end = System.nanoTime() + 20_000_000_000L;
+    while (!isHeard(sounds.get(item))) {
+      assertThat(System.nanoTime()).as("what is shown is never heard").isLessThan(end);
+      LockSupport.parkNanos(5_000_000);
+    }
+    assertThat(workspace.rounds().playing()).isTrue();
+  }
+
+  /**
+   * Rounds answered while they sound, with what comes to mind of keys in between: whatever is shown
+   * is what is heard, in every trial, and when the round is over it is quiet.
+   */
+  @ParameterizedTest
+  @EnumSource(Round.Kind.class)
+  void twentyRoundsAnsweredWhileTheySoundAreHeardAsShown(Round.Kind kind, FxRobot robot)
+      throws Exception {
+    bringIn(robot);
+    Map<String, float[]> sounds = new HashMap<>();
+    List.of("v1", "v2", Round.SOURCE).forEach(i -> sounds.put(i, sounding(i)));
+    SplittableRandom random = new SplittableRandom(5);
+    for (int n = 0; n < 20; n++) {
+      begin(robot, kind);
+      int trials = workspace.rounds().runningProperty().get().trials().size();
+      for (int trial = 0; trial < trials; trial++) {
+        int tokens = kind == Round.Kind.RATING ? trials : workspace.rounds().tokens().size();
+        int token = kind == Round.Kind.RATING ? trial : random.nextInt(tokens);
+        if (random.nextInt(4) == 0) {
+          press(KeyCode.SPACE);
+        }
+        press(letter(kind, random.nextInt(tokens)));
+        press(letter(kind, token));
+        assertThat(workspace.rounds().heardProperty().get()).isEqualTo(token);
+        // Most answers come while the switch is still going on.
+        if (random.nextInt(4) == 0 || trial == trials - 1) {
+          heardIsShown(sounds);
+        }
+        press(
+            kind == Round.Kind.RATING
+                ? KeyCode.RIGHT
+                : random.nextBoolean() ? KeyCode.DIGIT1 : KeyCode.DIGIT2);
+      }
+      if (kind == Round.Kind.RATING) {
+        press(KeyCode.ENTER);
+      }
+      assertThat(workspace.rounds().runningProperty().get()).as("round " + n).isNull();
+      Round kept = workspace.comparison().rounds().get(n);
+      assertThat(kept.done()).isTrue();
+      SimulatedOut last = (SimulatedOut) workspace.rounds().output();
+      await(
+          () -> {
+            int before = last.heardLeft().length;
+            Thread.sleep(40);
+            return last.heardLeft().length == before;
+          });
+    }
+  }
+
+  /** A key as the window gets it, without the robot's waiting for pulses: as fast as a hand can. */
+  private void press(KeyCode key) throws Exception {
+    FutureTask<Void> pressed =
+        new FutureTask<>(
+            () -> {
+              Node target = stage.getScene().getRoot();
+              for (EventType<KeyEvent> type :
+                  List.of(KeyEvent.KEY_PRESSED, KeyEvent.KEY_RELEASED)) {
+                Event.fireEvent(
+                    target, new KeyEvent(type, "", "", key, false, false, false, false));
+              }
+            },
+            null);
+    Platform.runLater(pressed);
+    pressed.get();
+  }
+
+  private static KeyCode letter(Round.Kind kind, int token) {
+    return kind == Round.Kind.ABX && token == 2
+        ? KeyCode.X
+        : KeyCode.valueOf(String.valueOf((char) ('A' + token)));
+  }
+
   @Test
   void switchingInARoundHasNoClickAndEqualLoudness(FxRobot robot) throws Exception {
     bringIn(robot);
     begin(robot, Round.Kind.ABX);
     robot.push(KeyCode.A);
     await(() -> workspace.rounds().playing());
-    var out = (kettlesieve.core.listen.SimulatedOut) workspace.rounds().output();
+    var out = (SimulatedOut) workspace.rounds().output();
     for (KeyCode key : List.of(KeyCode.B, KeyCode.A, KeyCode.X, KeyCode.B, KeyCode.A)) {
       Thread.sleep(250);
       robot.push(key);
