@@ -330,7 +330,7 @@ public final class DecideView extends VBox {
     if (outcome.meets().isEmpty()) {
       return limit + ": cannot be told";
     }
-    String value = Numbers.fixed(outcome.value().orElseThrow(), 1);
+    String value = outcome.bound().sign() + Numbers.fixed(outcome.value().orElseThrow(), 1);
     return outcome.meets().get()
         ? limit + ": kept, " + value
         : limit + ": not kept, " + value + ", off by " + Numbers.fixed(outcome.by(), 1);

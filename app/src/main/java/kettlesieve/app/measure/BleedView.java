@@ -159,7 +159,7 @@ final class BleedView extends StackPane {
     }
     double db = share.figure().estimate().value();
     boolean floor = share.figure().limit() == Limit.AT_OR_BELOW;
-    String text = (floor ? "≤ " : "") + Numbers.fixed(db, 0);
+    String text = share.figure().limit().sign() + Numbers.fixed(db, 0);
     Button button = new Button(text);
     button.setId("bleed-" + version.id() + "-" + stem + "-" + role);
     button.getStyleClass().setAll("bleed-cell");

@@ -169,7 +169,7 @@ final class CellDetail extends VBox {
               .orElse("");
       Label value =
           Texts.of(
-              Numbers.reading(reading.value(), d.unit())
+              Numbers.reading(reading)
                   + unit
                   + "   ("
                   + Numbers.reading(reading.estimate().low(), d.unit())
@@ -220,6 +220,7 @@ final class CellDetail extends VBox {
       text.append(text.isEmpty() ? "" : "   ")
           .append(detail.key())
           .append(' ')
+          .append(reading.limit(detail.key()).sign())
           .append(Numbers.fixed(detail.value(), whole ? 0 : 1))
           .append(detail.unit().isEmpty() ? "" : " " + detail.unit());
     }
@@ -317,7 +318,7 @@ final class CellDetail extends VBox {
         + "\t"
         + d.title()
         + "\t"
-        + Numbers.reading(reading.value(), d.unit())
+        + Numbers.reading(reading)
         + " "
         + d.unit();
   }

@@ -180,7 +180,7 @@ final class RolePage extends VBox {
               r -> {
                 var d = Measures.declaration(r.measure());
                 String words =
-                    d.title() + " " + Numbers.reading(r.value(), d.unit()) + " " + d.unit();
+                    d.title() + " " + Numbers.reading(r) + " " + d.unit();
                 box.getChildren().add(Texts.of(words, "quiet", "small"));
               });
     } else {

@@ -158,7 +158,7 @@ final class RoleTable extends VBox {
             .map(
                 r -> {
                   var d = Measures.declaration(r.measure());
-                  return d.title() + " " + Numbers.reading(r.value(), d.unit()) + " " + d.unit();
+                  return d.title() + " " + Numbers.reading(r) + " " + d.unit();
                 })
             .orElse("–"),
         "small");

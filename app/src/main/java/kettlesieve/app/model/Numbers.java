@@ -1,6 +1,8 @@
 package kettlesieve.app.model;
 
 import java.util.Locale;
+import kettlesieve.core.measure.Measures;
+import kettlesieve.core.measure.Reading;
 
 /** Numbers for people: a true minus sign, fixed decimals. */
 public final class Numbers {
@@ -26,6 +28,11 @@ public final class Numbers {
       case "ln ratio" -> fixed(value, 2);
       default -> fixed(value, 1);
     };
+  }
+
+  /** A reading as it is shown everywhere: with its sign where it is only a bound. */
+  public static String reading(Reading r) {
+    return r.limit().sign() + reading(r.value(), Measures.declaration(r.measure()).unit());
   }
 
   /** Minutes and seconds with tenths. */

@@ -47,6 +47,20 @@ public record Reading(
     return figure.scored();
   }
 
+  /** Whether the value is only an edge of what can be measured. */
+  public Limit limit() {
+    return figure.limit();
+  }
+
+  /** Whether a further figure is only such an edge: of a role's share, as that says. */
+  public Limit limit(String detail) {
+    return by.stream()
+        .filter(s -> s.role().equals(detail))
+        .map(s -> s.figure().limit())
+        .findFirst()
+        .orElse(Limit.NONE);
+  }
+
   /** The value over time. */
   public Trace trace() {
     return evidence.trace();

@@ -96,11 +96,15 @@ public final class Answer {
 
   private String words(Reading r) {
     Declaration d = Measures.declaration(r.measure());
-    String value =
-        text("%s (%s%s)", d.title(), number(r.value()), d.unit().isEmpty() ? "" : " " + d.unit());
+    String value = text("%s (%s%s)", d.title(), value(r), d.unit().isEmpty() ? "" : " " + d.unit());
     return r.spots().isEmpty()
         ? value
         : value + ", worst at " + clock((r.spots().get(0).from() + r.spots().get(0).to()) / 2);
+  }
+
+  /** A reading's number, with the sign before it where it is only a bound. */
+  static String value(Reading r) {
+    return r.limit().sign() + number(r.value());
   }
 
   static String clock(double seconds) {

@@ -228,7 +228,7 @@ public final class ReportMaker {
     double low = r.estimate().low();
     double high = r.estimate().high();
     return new Report.Cell(
-        Answer.number(r.value()),
+        Answer.value(r),
         high > low ? Answer.number(low) + " to " + Answer.number(high) : "",
         answer.score(r).map(s -> (int) Math.round(s)).orElse(-1));
   }
@@ -299,6 +299,7 @@ public final class ReportMaker {
     }
     return words
         + (o.meets().get() ? ": kept, " : ": not kept, ")
+        + o.bound().sign()
         + Answer.number(o.value().orElseThrow());
   }
 

@@ -30,7 +30,7 @@ public final class ScoresCsv {
     try (CSVPrinter csv = new CSVPrinter(text, CSVFormat.RFC4180)) {
       csv.printRecord(
           "version", "rank", "measure", "axis", "unit", "value", "low", "high", "score", "note",
-          "rankTo");
+          "rankTo", "limit");
       for (Entry entry : sheet.entries()) {
         rows(csv, sheet, entry);
         for (String role : entry.version().stems().keySet()) {
@@ -42,7 +42,7 @@ public final class ScoresCsv {
       }
       for (Failure f : sheet.failed()) {
         csv.printRecord(
-            cell(f.label()), "", "", "", "", "", "", "", "", "failed: " + f.reason(), "");
+            cell(f.label()), "", "", "", "", "", "", "", "", "failed: " + f.reason(), "", "");
       }
       for (Fairness.Item item : sheet.allFairness()) {
         csv.printRecord(
@@ -56,6 +56,7 @@ public final class ScoresCsv {
             "",
             "",
             item.found() + ": " + item.done(),
+            "",
             "");
       }
     } catch (IOException e) {
@@ -89,10 +90,11 @@ public final class ScoresCsv {
           number(r.estimate().high()),
           score,
           String.join("; ", r.notes()),
-          rankTo);
+          rankTo,
+          r.limit().words());
     }
     for (NotMeasured n : entry.taken().notMeasured()) {
-      csv.printRecord(label, rank, n.measure(), "", "", "", "", "", "", n.reason(), rankTo);
+      csv.printRecord(label, rank, n.measure(), "", "", "", "", "", "", n.reason(), rankTo, "");
     }
     for (var axis : entry.card().axes().entrySet()) {
       score(csv, label, rank, axis.getKey().id(), axis.getValue(), rankTo);
@@ -120,7 +122,8 @@ public final class ScoresCsv {
         number(score.high()),
         number(score.value()),
         "",
-        rankTo);
+        rankTo,
+        "");
   }
 
   /** A label that a spreadsheet cannot take for a formula. */

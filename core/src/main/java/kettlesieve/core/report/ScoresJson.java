@@ -17,7 +17,9 @@ import kettlesieve.core.match.Fairness;
 import kettlesieve.core.match.Match;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Detail;
 import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Limit;
 import kettlesieve.core.measure.Measures;
 import kettlesieve.core.measure.NotMeasured;
 import kettlesieve.core.measure.Part;
@@ -202,6 +204,9 @@ public final class ScoresJson {
       one.put("comparison", o.requirement().comparison());
       number(one, "limit", o.requirement().limit());
       o.value().ifPresent(value -> number(one, "value", value));
+      if (o.bound() != Limit.NONE) {
+        one.put("bound", o.bound().words());
+      }
       if (o.meets().isPresent()) {
         one.put("meets", o.meets().get());
       } else {
@@ -276,6 +281,9 @@ public final class ScoresJson {
     node.put("axis", declaration.axis(sheet.job()).id());
     node.put("unit", declaration.unit());
     number(node, "value", reading.value());
+    if (reading.limit() != Limit.NONE) {
+      node.put("limit", reading.limit().words());
+    }
     number(node, "low", reading.estimate().low());
     number(node, "high", reading.estimate().high());
     sheet
@@ -284,6 +292,15 @@ public final class ScoresJson {
         .ifPresent(s -> number(node, "score", s.score(reading.scored().value())));
     ObjectNode details = node.putObject("details");
     reading.details().forEach(d -> number(details, d.key(), d.value()));
+    ObjectNode limits = NODES.objectNode();
+    for (Detail d : reading.details()) {
+      if (reading.limit(d.key()) != Limit.NONE) {
+        limits.put(d.key(), reading.limit(d.key()).words());
+      }
+    }
+    if (!limits.isEmpty()) {
+      node.set("detailLimits", limits);
+    }
     ArrayNode spots = node.putArray("spots");
     for (Spot spot : reading.spots()) {
       ObjectNode place = spots.addObject();

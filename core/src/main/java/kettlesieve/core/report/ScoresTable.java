@@ -155,7 +155,7 @@ public final class ScoresTable {
   }
 
   private static String value(Declaration d, Reading r) {
-    return number(r.value(), d.unit().equals("Hz") ? 0 : 1);
+    return r.limit().sign() + number(r.value(), d.unit().equals("Hz") ? 0 : 1);
   }
 
   /** What was unfair, the findings of a version together. */

@@ -21,7 +21,7 @@ final class SpotPicture {
 
   private SpotPicture() {}
 
-  /** Of some seconds of a recording, from 50 Hz to the Nyquist limit. */
+  /** Of some seconds of a recording, on a logarithmic scale from 40 Hz to the Nyquist limit. */
   static String of(Audio audio, double[] seconds) {
     double[] columns = new double[WIDTH];
     for (int c = 0; c < WIDTH; c++) {

@@ -129,7 +129,10 @@ class RequirementsTest {
     assertThat(own.requirements()).hasSize(2);
     Requirements.Outcome untold =
         new Requirements.Outcome(
-            own.requirements().get(0), java.util.Optional.empty(), java.util.Optional.empty());
+            own.requirements().get(0),
+            java.util.Optional.empty(),
+            kettlesieve.core.measure.Limit.NONE,
+            java.util.Optional.empty());
     assertThat(untold.by()).isZero();
     assertThat(Requirements.word(List.of(untold))).contains("not all limits can be told");
     assertThat(Requirements.word(List.of())).isEmpty();

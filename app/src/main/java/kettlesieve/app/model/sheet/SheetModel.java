@@ -9,7 +9,6 @@ import kettlesieve.core.measure.Address;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Estimate;
-import kettlesieve.core.measure.Limit;
 import kettlesieve.core.measure.Measures;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
@@ -281,9 +280,7 @@ public final class SheetModel {
           "–", Double.NaN, "Not measured: " + reason, who + ": not measured, " + reason);
     }
     Reading r = found.get();
-    String value =
-        (r.figure().limit() == Limit.AT_OR_BELOW ? "≤ " : "")
-            + Numbers.reading(r.value(), d.unit());
+    String value = Numbers.reading(r);
     double score =
         sheet
             .scoring()
