@@ -56,7 +56,7 @@ class ArchitectureTest {
         .should()
         .dependOnClassesThat()
         .haveNameMatching(
-            "kettlesieve\\.core\\.(work\\.(Conductor|ResultStore|Examination)"
+            "kettlesieve\\.core\\.(work\\.(Conductor|ResultStore|PreparedSource)"
                 + "|media\\.MediaReader|match\\.Matcher|rig\\.Rig)")
         .check(APP);
   }

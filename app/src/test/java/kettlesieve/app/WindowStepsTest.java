@@ -302,7 +302,8 @@ class WindowStepsTest extends WindowFixture {
     awaitSheet();
     await(
         () ->
-            workspace.assessmentProperty().get().source().pauses().activity().pauses().size() > 3);
+            workspace.preparedExcerptProperty().get().source().pauses().activity().pauses().size()
+                > 3);
   }
 
   // --- measure ---

@@ -35,8 +35,8 @@ import kettlesieve.core.signal.LinearTimeAudio;
 import kettlesieve.core.signal.Progress;
 import kettlesieve.core.signal.Stop;
 import kettlesieve.core.signal.SumAudio;
-import kettlesieve.core.work.Assessment;
 import kettlesieve.core.work.Conductor;
+import kettlesieve.core.work.PreparedExcerpt;
 import kettlesieve.core.work.ResultStore;
 import kettlesieve.demo.BoathouseWaltz;
 import kettlesieve.demo.KeepersLog;
@@ -149,20 +149,20 @@ final class BenchCommand implements Callable<Integer> {
   }
 
   private static void work(List<Audio> files, boolean measure) throws Exception {
-    Assessment assessment = Assessment.of(files.get(0), null, null, null);
+    PreparedExcerpt preparedExcerpt = PreparedExcerpt.of(files.get(0), null, null, null);
     for (Audio file : files.subList(1, files.size())) {
-      MatchedVersion matched = assessment.match(file, MatchOverride.NONE);
+      MatchedVersion matched = preparedExcerpt.match(file, MatchOverride.NONE);
       if (measure) {
-        assessment.measure(matched);
+        preparedExcerpt.measure(matched);
       }
     }
   }
 
   private static void sideBySide(List<Audio> files, Audio clean) throws Exception {
-    Assessment assessment = Assessment.of(files.get(0), clean, null, null);
+    PreparedExcerpt preparedExcerpt = PreparedExcerpt.of(files.get(0), clean, null, null);
     each(
         files.subList(1, files.size()),
-        file -> assessment.measure(assessment.match(file, MatchOverride.NONE)));
+        file -> preparedExcerpt.measure(preparedExcerpt.match(file, MatchOverride.NONE)));
   }
 
   /**
@@ -210,18 +210,18 @@ final class BenchCommand implements Callable<Integer> {
    */
   private static void separated(Audio mix, List<Map<String, Audio>> tools) throws Exception {
     MatchSettings settings = new MatchSettings(Job.STEMS, LevelMode.WANTED, null, null);
-    Assessment assessment = Assessment.of(mix, null, null, null, settings);
+    PreparedExcerpt preparedExcerpt = PreparedExcerpt.of(mix, null, null, null, settings);
     Map<String, MatchedStems> matched = new LinkedHashMap<>();
     for (Map<String, Audio> tool : tools) {
       matched.put(
           "tool-" + matched.size(),
-          assessment.matchStems(tool, MatchOverride.NONE, null, Stop.NEVER));
+          preparedExcerpt.matchStems(tool, MatchOverride.NONE, null, Stop.NEVER));
     }
-    Map<String, StemCells> cells = assessment.cells(matched, Map.of(), Stop.NEVER);
+    Map<String, StemCells> cells = preparedExcerpt.cells(matched, Map.of(), Stop.NEVER);
     List<Measure> measures = Scoring.shipped().measures(Job.STEMS);
     each(
         List.copyOf(matched.keySet()),
-        id -> assessment.measureStems(matched.get(id), cells.get(id), measures, Stop.NEVER));
+        id -> preparedExcerpt.measureStems(matched.get(id), cells.get(id), measures, Stop.NEVER));
   }
 
   private void stems(Path demo, MediaReader reader, LongRecordings recordings) throws Exception {
@@ -252,11 +252,12 @@ final class BenchCommand implements Callable<Integer> {
 
   private static void stretched(List<Audio> files) throws Exception {
     MatchSettings settings = new MatchSettings(Job.STRETCH, LevelMode.WANTED, 1.25, null);
-    Assessment assessment = Assessment.of(files.get(0), null, null, null, settings);
+    PreparedExcerpt preparedExcerpt = PreparedExcerpt.of(files.get(0), null, null, null, settings);
     each(
         files.subList(1, files.size()),
         file ->
-            assessment.measure(assessment.matchAny(file, MatchOverride.NONE, null, Stop.NEVER)));
+            preparedExcerpt.measure(
+                preparedExcerpt.matchAny(file, MatchOverride.NONE, null, Stop.NEVER)));
   }
 
   private interface Each<T> {

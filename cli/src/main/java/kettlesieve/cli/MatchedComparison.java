@@ -16,7 +16,7 @@ import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Stop;
 import kettlesieve.core.work.Conductor;
-import kettlesieve.core.work.Examination;
+import kettlesieve.core.work.PreparedSource;
 import kettlesieve.core.work.ResultStore;
 
 /**
@@ -53,9 +53,9 @@ record MatchedComparison(
           }
 
           @Override
-          public void sourceReady(Recording read, Recording reference, Examination examination) {
+          public void sourceReady(Recording read, Recording reference, PreparedSource onSource) {
             if (reference != null && onTime) {
-              clean[0] = matched(reference, examination);
+              clean[0] = matched(reference, onSource);
             }
           }
 
@@ -81,9 +81,9 @@ record MatchedComparison(
     }
   }
 
-  private static Heard matched(Recording reference, Examination examination) {
+  private static Heard matched(Recording reference, PreparedSource onSource) {
     try {
-      return Heard.of(examination.first().match(reference.audio(), MatchOverride.NONE));
+      return Heard.of(onSource.first().match(reference.audio(), MatchOverride.NONE));
     } catch (MatchException e) {
       // What cannot be matched is not heard; that it cannot be is said among the warnings.
       return null;

@@ -65,7 +65,7 @@ final class Overview extends CanvasPane {
     getChildren().add(playhead);
     workspace.sourceProperty().addListener((o, was, is) -> renew());
     workspace.sourceProblemProperty().addListener((o, was, is) -> repaint());
-    workspace.assessmentProperty().addListener((o, was, is) -> repaint());
+    workspace.preparedExcerptProperty().addListener((o, was, is) -> repaint());
     workspace.comparisonProperty().addListener((o, was, is) -> repaint());
     workspace.sheetProperty().addListener((o, was, is) -> repaint());
     workspace.selection().measureProperty().addListener((o, was, is) -> repaint());
@@ -135,7 +135,7 @@ final class Overview extends CanvasPane {
     picture.draw(g, view, width, bottom / 2, bottom / 2 * 0.94 / peak, Ink.INK);
     paintExcerpt(g, width, bottom);
     paintSpots(g, width, bottom);
-    PauseWords.of(workspace.comparison(), workspace.assessmentProperty().get())
+    PauseWords.of(workspace.comparison(), workspace.preparedExcerptProperty().get())
         .ifPresent(words -> paintWords(g, words, width));
     TimeRuler.draw(g, 0, seconds(), width, bottom, RULER);
   }
@@ -150,8 +150,8 @@ final class Overview extends CanvasPane {
   }
 
   private void paintPauses(GraphicsContext g, double width, double bottom) {
-    var assessment = workspace.assessmentProperty().get();
-    if (assessment == null) {
+    var preparedExcerpt = workspace.preparedExcerptProperty().get();
+    if (preparedExcerpt == null) {
       return;
     }
     boolean byHand = workspace.comparison().pauses() != null;
@@ -254,12 +254,12 @@ final class Overview extends CanvasPane {
     if (workspace.comparison().pauses() != null) {
       return workspace.comparison().pauses();
     }
-    var assessment = workspace.assessmentProperty().get();
-    if (assessment == null) {
+    var preparedExcerpt = workspace.preparedExcerptProperty().get();
+    if (preparedExcerpt == null) {
       return List.of();
     }
-    double start = assessment.source().startSeconds();
-    return assessment.source().pauses().activity().pauses().stream()
+    double start = preparedExcerpt.source().startSeconds();
+    return preparedExcerpt.source().pauses().activity().pauses().stream()
         .map(p -> new TimeSpan(p.from() + start, p.to() + start))
         .toList();
   }

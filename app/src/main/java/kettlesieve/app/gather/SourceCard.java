@@ -20,7 +20,7 @@ import kettlesieve.core.media.Recording;
 import kettlesieve.core.signal.FullScale;
 import kettlesieve.core.signal.Loudness;
 import kettlesieve.core.signal.TruePeak;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 
 /** A card with the facts of the source or of the clean recording. */
 final class SourceCard extends VBox {
@@ -60,7 +60,7 @@ final class SourceCard extends VBox {
     facts.setVgap(2);
     getChildren().addAll(head, file, facts);
     recording.addListener((o, was, is) -> measure());
-    workspace.assessmentProperty().addListener((o, was, is) -> fill());
+    workspace.preparedExcerptProperty().addListener((o, was, is) -> fill());
   }
 
   void show(MediaRef ref, String problem) {
@@ -124,14 +124,14 @@ final class SourceCard extends VBox {
           "At full scale",
           levels.fullScale() == 0 ? "no samples" : levels.fullScale() + " samples");
     }
-    Assessment assessment = workspace.assessmentProperty().get();
-    if (assessment != null && recording == workspace.sourceProperty()) {
-      fact(2, 2, "Noise floor", noiseFloor(assessment));
+    PreparedExcerpt preparedExcerpt = workspace.preparedExcerptProperty().get();
+    if (preparedExcerpt != null && recording == workspace.sourceProperty()) {
+      fact(2, 2, "Noise floor", noiseFloor(preparedExcerpt));
     }
   }
 
-  private static String noiseFloor(Assessment assessment) {
-    PauseGround pauses = assessment.source().pauses();
+  private static String noiseFloor(PreparedExcerpt preparedExcerpt) {
+    PauseGround pauses = preparedExcerpt.source().pauses();
     if (pauses.problem().isPresent()) {
       return "not found";
     }

@@ -17,7 +17,7 @@ import kettlesieve.app.shared.Texts;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.signal.Clipping;
 import kettlesieve.core.signal.Db;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 import org.kordamp.ikonli.feather.Feather;
 
 /**
@@ -57,7 +57,7 @@ final class ClippingView extends BorderPane {
     VBox.setVgrow(overlay, Priority.ALWAYS);
     setCenter(centre);
     setRight(side);
-    workspace.assessmentProperty().addListener((o, was, is) -> fill());
+    workspace.preparedExcerptProperty().addListener((o, was, is) -> fill());
     workspace
         .versionStates()
         .addListener((javafx.collections.MapChangeListener<Object, Object>) c -> overlay.renew());
@@ -65,18 +65,18 @@ final class ClippingView extends BorderPane {
   }
 
   private void fill() {
-    Assessment assessment = workspace.assessmentProperty().get();
+    PreparedExcerpt preparedExcerpt = workspace.preparedExcerptProperty().get();
     clipping = null;
     words.getChildren().clear();
     list.getItems().clear();
     overlay.show(null, null);
-    if (assessment == null
+    if (preparedExcerpt == null
         || workspace.comparison().job() != kettlesieve.core.comparison.Job.DECLIP) {
       lane.show(List.of(), 0);
       return;
     }
-    clipping = assessment.source().clipping();
-    double start = assessment.source().startSeconds();
+    clipping = preparedExcerpt.source().clipping();
+    double start = preparedExcerpt.source().startSeconds();
     lane.show(clipping.passages(), start);
     if (!clipping.any()) {
       words
@@ -100,7 +100,9 @@ final class ClippingView extends BorderPane {
           .getChildren()
           .add(
               Texts.of(
-                  (assessment.source().channels() > 1 ? "channel " + (c.channel() + 1) + ", " : "")
+                  (preparedExcerpt.source().channels() > 1
+                          ? "channel " + (c.channel() + 1) + ", "
+                          : "")
                       + (c.polarity() > 0 ? "upper" : "lower")
                       + " ceiling "
                       + Numbers.fixed(Db.ofAmplitude(c.level()), 2)
@@ -139,7 +141,7 @@ final class ClippingView extends BorderPane {
     Clipping.Passage passage = list.getSelectionModel().getSelectedItem();
     String version = workspace.selection().versionProperty().get();
     if (passage != null) {
-      double start = workspace.assessmentProperty().get().source().startSeconds();
+      double start = workspace.preparedExcerptProperty().get().source().startSeconds();
       workspace.listening().bandProperty().set(null);
       workspace
           .listening()
@@ -158,7 +160,7 @@ final class ClippingView extends BorderPane {
         setText(null);
         return;
       }
-      double start = workspace.assessmentProperty().get().source().startSeconds();
+      double start = workspace.preparedExcerptProperty().get().source().startSeconds();
       setText(
           Numbers.clock(start + passage.from())
               + "   "

@@ -179,8 +179,7 @@ final class RolePage extends VBox {
           .ifPresent(
               r -> {
                 var d = Measures.declaration(r.measure());
-                String words =
-                    d.title() + " " + Numbers.reading(r) + " " + d.unit();
+                String words = d.title() + " " + Numbers.reading(r) + " " + d.unit();
                 box.getChildren().add(Texts.of(words, "quiet", "small"));
               });
     } else {

@@ -54,12 +54,12 @@ final class RunOverlay extends CanvasPane {
     lines = null;
     repaint();
     var source = workspace.sourceProperty().get();
-    var assessment = workspace.assessmentProperty().get();
-    if (clipping == null || passage == null || source == null || assessment == null) {
+    var preparedExcerpt = workspace.preparedExcerptProperty().get();
+    if (clipping == null || passage == null || source == null || preparedExcerpt == null) {
       return;
     }
     Audio audio = source.audio();
-    long offset = assessment.source().firstFrame();
+    long offset = preparedExcerpt.source().firstFrame();
     Clipping.Run run = longest(audio.sampleRate());
     List<Version> versions = workspace.comparison().versions();
     List<Prepared> prepared = new ArrayList<>();

@@ -6,7 +6,7 @@ import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Stem;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.media.Recording;
-import kettlesieve.core.work.Examination;
+import kettlesieve.core.work.PreparedSource;
 
 /** Checksums of files are noted when they are first read; that is no change to undo. */
 final class Checksums {
@@ -34,7 +34,7 @@ final class Checksums {
 
   private static Version noted(Version v, Map<String, Recording> files) {
     if (v.media() != null) {
-      Recording own = files.get(Examination.WHOLE);
+      Recording own = files.get(PreparedSource.WHOLE);
       return own == null || v.media().sha256() != null
           ? v
           : v.withMedia(v.media().withSha256(own.facts().sha256()));

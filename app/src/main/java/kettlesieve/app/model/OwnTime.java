@@ -16,7 +16,7 @@ import kettlesieve.core.measure.cells.VoiceTraces;
 import kettlesieve.core.measure.cells.WarpTraces;
 import kettlesieve.core.measure.cells.WarpVoices;
 import kettlesieve.core.signal.Audio;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -53,23 +53,25 @@ public final class OwnTime implements AutoCloseable {
 
   /** One kind of what is drawn, for all versions: made only of those that are asked for. */
   private final class Kind<T> {
-    private final BiFunction<Assessment, StretchedVersion, T> way;
+    private final BiFunction<PreparedExcerpt, StretchedVersion, T> way;
     private final Map<String, Known<T>> known = new HashMap<>();
 
-    Kind(BiFunction<Assessment, StretchedVersion, T> way) {
+    Kind(BiFunction<PreparedExcerpt, StretchedVersion, T> way) {
       this.way = way;
     }
 
     Optional<T> of(String id) {
       Prepared now = workspace.state(id).prepared();
-      Assessment assessment = workspace.assessmentProperty().get();
-      if (now == null || assessment == null || !(now.from() instanceof StretchedVersion version)) {
+      PreparedExcerpt preparedExcerpt = workspace.preparedExcerptProperty().get();
+      if (now == null
+          || preparedExcerpt == null
+          || !(now.from() instanceof StretchedVersion version)) {
         return Optional.empty();
       }
       Known<T> before = known.get(id);
       if (before == null || before.prepared() != now) {
         known.put(id, new Known<>(now, null, false));
-        thread.submit(() -> work(id, now, version, assessment));
+        thread.submit(() -> work(id, now, version, preparedExcerpt));
         return Optional.empty();
       }
       return Optional.ofNullable(before.traces());
@@ -86,9 +88,10 @@ public final class OwnTime implements AutoCloseable {
       return known.values().stream().anyMatch(Known::failed);
     }
 
-    private void work(String id, Prepared now, StretchedVersion version, Assessment assessment) {
+    private void work(
+        String id, Prepared now, StretchedVersion version, PreparedExcerpt preparedExcerpt) {
       try {
-        post(id, new Known<>(now, way.apply(assessment, version), false));
+        post(id, new Known<>(now, way.apply(preparedExcerpt, version), false));
       } catch (RuntimeException | Error e) {
         LOG.error("what is drawn of {} could not be worked out", id, e);
         post(id, new Known<>(now, null, true));
@@ -119,14 +122,14 @@ public final class OwnTime implements AutoCloseable {
   public record Envelopes(double[] source, double[] version, double sourceHz, double versionHz) {}
 
   OwnTime(Workspace workspace, Executor ui) {
-    this(workspace, ui, Assessment::traces, Assessment::voices);
+    this(workspace, ui, PreparedExcerpt::traces, PreparedExcerpt::voices);
   }
 
   OwnTime(
       Workspace workspace,
       Executor ui,
-      BiFunction<Assessment, StretchedVersion, WarpTraces> times,
-      BiFunction<Assessment, StretchedVersion, VoiceTraces> voices) {
+      BiFunction<PreparedExcerpt, StretchedVersion, WarpTraces> times,
+      BiFunction<PreparedExcerpt, StretchedVersion, VoiceTraces> voices) {
     this.workspace = workspace;
     this.ui = ui;
     this.times = new Kind<>(times);

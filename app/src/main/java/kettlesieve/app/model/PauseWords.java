@@ -7,7 +7,7 @@ import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.match.PauseGround;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 
 /**
  * What is said where the pauses are drawn: how much of them there is, and what to do if they do not
@@ -18,12 +18,12 @@ import kettlesieve.core.work.Assessment;
  */
 public record PauseWords(String text, boolean warning) {
   /** Of a comparison in which pauses matter and whose source was analysed; else empty. */
-  public static Optional<PauseWords> of(Comparison comparison, Assessment assessment) {
-    if (assessment == null || comparison.job() != Job.DENOISE) {
+  public static Optional<PauseWords> of(Comparison comparison, PreparedExcerpt preparedExcerpt) {
+    if (preparedExcerpt == null || comparison.job() != Job.DENOISE) {
       return Optional.empty();
     }
     boolean byHand = comparison.pauses() != null;
-    PauseGround ground = assessment.source().pauses();
+    PauseGround ground = preparedExcerpt.source().pauses();
     List<TimeSpan> pauses = byHand ? comparison.pauses() : ground.activity().pauses();
     double seconds = pauses.stream().mapToDouble(TimeSpan::seconds).sum();
     if (ground.problem().isPresent()) {

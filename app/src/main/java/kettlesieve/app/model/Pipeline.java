@@ -18,9 +18,9 @@ import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.Recording;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Stop;
-import kettlesieve.core.work.Assessment;
 import kettlesieve.core.work.Conductor;
-import kettlesieve.core.work.Examination;
+import kettlesieve.core.work.PreparedExcerpt;
+import kettlesieve.core.work.PreparedSource;
 import kettlesieve.core.work.ResultStore;
 import kettlesieve.core.work.Results;
 import kettlesieve.core.work.RunId;
@@ -45,7 +45,7 @@ final class Pipeline implements AutoCloseable {
 
     void sourceRead(Recording source);
 
-    void sourceReady(Recording source, Recording reference, Assessment first);
+    void sourceReady(Recording source, Recording reference, PreparedExcerpt first);
 
     /** The clean recording at the source's place and level; null if there is none to hear. */
     void referenceReady(Prepared reference);
@@ -74,7 +74,7 @@ final class Pipeline implements AutoCloseable {
   private final AtomicLong runs = new AtomicLong();
   private volatile RunId wanted = new RunId(0, 0);
   private Prepared preparedReference;
-  private Examination preparedIn;
+  private PreparedSource preparedIn;
 
   /** Of the last run that ended: what is matched as before stays the same object, lanes and all. */
   private Map<Matched, Prepared> prepared = new IdentityHashMap<>();
@@ -215,22 +215,22 @@ final class Pipeline implements AutoCloseable {
     }
 
     @Override
-    public void sourceReady(Recording recording, Recording reference, Examination examination) {
+    public void sourceReady(Recording recording, Recording reference, PreparedSource onSource) {
       source = recording.audio();
-      post(run, () -> listener.sourceReady(recording, reference, examination.first()));
-      Prepared clean = preparedReference(reference, examination);
+      post(run, () -> listener.sourceReady(recording, reference, onSource.first()));
+      Prepared clean = preparedReference(reference, onSource);
       post(run, () -> listener.referenceReady(clean));
     }
 
-    private Prepared preparedReference(Recording reference, Examination examination) {
+    private Prepared preparedReference(Recording reference, PreparedSource onSource) {
       if (reference == null || MatchSettings.of(comparison).ownTime()) {
         return null;
       }
-      if (preparedReference == null || preparedIn != examination) {
-        preparedIn = examination;
+      if (preparedReference == null || preparedIn != onSource) {
+        preparedIn = onSource;
         try {
-          Matched matched = examination.first().match(reference.audio(), MatchOverride.NONE);
-          preparedReference = Prepared.of(matched, examination.first().source().whole());
+          Matched matched = onSource.first().match(reference.audio(), MatchOverride.NONE);
+          preparedReference = Prepared.of(matched, onSource.first().source().whole());
         } catch (MatchException e) {
           preparedReference = null;
           post(run, () -> listener.news("The clean recording: " + e.getMessage()));

@@ -31,7 +31,7 @@ import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.Recording;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.signal.Audio;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 import kettlesieve.core.work.ResultStore;
 import kettlesieve.core.work.Results;
 import kettlesieve.core.work.Work;
@@ -52,7 +52,7 @@ public final class Workspace implements AutoCloseable {
   private final Document document;
   private final ObjectProperty<Recording> source = new SimpleObjectProperty<>();
   private final ObjectProperty<Recording> reference = new SimpleObjectProperty<>();
-  private final ObjectProperty<Assessment> assessment = new SimpleObjectProperty<>();
+  private final ObjectProperty<PreparedExcerpt> preparedExcerpt = new SimpleObjectProperty<>();
   private final StringProperty sourceProblem = new SimpleStringProperty();
   private final ObservableMap<String, VersionState> versions = FXCollections.observableHashMap();
   private final ObjectProperty<ScoreSheet> sheet = new SimpleObjectProperty<>();
@@ -182,7 +182,7 @@ public final class Workspace implements AutoCloseable {
     reference.set(null);
     preparedReference = null;
     trueStems.forget();
-    assessment.set(null);
+    preparedExcerpt.set(null);
     sourceProblem.set(null);
     sheet.set(null);
     selection.clear();
@@ -293,18 +293,18 @@ public final class Workspace implements AutoCloseable {
     public void sourceRead(Recording s) {
       if (s != source.get()) {
         sourceProblem.set(null);
-        assessment.set(null);
+        preparedExcerpt.set(null);
         source.set(s);
         updateTracks();
       }
     }
 
     @Override
-    public void sourceReady(Recording s, Recording r, Assessment first) {
+    public void sourceReady(Recording s, Recording r, PreparedExcerpt first) {
       sourceProblem.set(null);
       reference.set(r);
       source.set(s);
-      assessment.set(first);
+      preparedExcerpt.set(first);
       document.note(c -> Checksums.noted(c, s, r));
       updateTracks();
     }
@@ -329,7 +329,7 @@ public final class Workspace implements AutoCloseable {
     @Override
     public void sourceFailed(String text) {
       source.set(null);
-      assessment.set(null);
+      preparedExcerpt.set(null);
       sheet.set(null);
       sourceProblem.set(text);
       updateTracks();
@@ -451,8 +451,8 @@ public final class Workspace implements AutoCloseable {
     return trueStems.byRole();
   }
 
-  public ObjectProperty<Assessment> assessmentProperty() {
-    return assessment;
+  public ObjectProperty<PreparedExcerpt> preparedExcerptProperty() {
+    return preparedExcerpt;
   }
 
   /** Why the source cannot be used; null if it can. */

@@ -238,7 +238,8 @@ class JobsWorkspaceTest extends JobsFixture {
       awaitSheet(3);
       await(
           () ->
-              workspace.assessmentProperty().get().source().startSeconds() == (n == 0 ? 0.5 : 5.0));
+              workspace.preparedExcerptProperty().get().source().startSeconds()
+                  == (n == 0 ? 0.5 : 5.0));
       awaitSheet(3);
       one[i] =
           workspace.sheetProperty().get().entries().get(0).reading("si-sdr").orElseThrow().value();

@@ -14,7 +14,7 @@ import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.StretchedVersion;
 import kettlesieve.core.measure.cells.VoiceTraces;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 import org.junit.jupiter.api.Test;
 
 /** What is drawn of versions in their own time: found, being looked for, or given up. */
@@ -30,8 +30,8 @@ class OwnTimeTest {
     VersionState state = mock(VersionState.class);
     when(state.prepared()).thenReturn(prepared);
     when(workspace.state("v1")).thenReturn(state);
-    when(workspace.assessmentProperty())
-        .thenReturn(new SimpleObjectProperty<>(mock(Assessment.class)));
+    when(workspace.preparedExcerptProperty())
+        .thenReturn(new SimpleObjectProperty<>(mock(PreparedExcerpt.class)));
     when(workspace.comparison())
         .thenReturn(Comparison.empty("slow", Job.STRETCH).plus(Version.of("v1", "one", null)));
     return new OwnTime(

@@ -8,7 +8,7 @@ import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.signal.Audio;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 import org.junit.jupiter.api.Test;
 
 class PauseWordsTest {
@@ -16,7 +16,7 @@ class PauseWordsTest {
   private static final Comparison DENOISE = Comparison.empty("pauses", Job.DENOISE);
 
   /** Tones of half a second with as long pauses between, or without any, over noise. */
-  private static Assessment assessed(boolean pauses, List<TimeSpan> marked) throws Exception {
+  private static PreparedExcerpt assessed(boolean pauses, List<TimeSpan> marked) throws Exception {
     SplittableRandom random = new SplittableRandom(7);
     float[] x = new float[8 * RATE];
     for (int i = 0; i < x.length; i++) {
@@ -24,7 +24,7 @@ class PauseWordsTest {
       double tone = on ? 0.3 * Math.sin(2 * Math.PI * 440 * i / RATE) : 0;
       x[i] = (float) (tone + 0.005 * random.nextGaussian());
     }
-    return Assessment.of(Audio.of(RATE, x), null, null, marked);
+    return PreparedExcerpt.of(Audio.of(RATE, x), null, null, marked);
   }
 
   @Test

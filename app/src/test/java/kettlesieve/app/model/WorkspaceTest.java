@@ -243,7 +243,7 @@ class WorkspaceTest extends WorkspaceFixture {
     onUi(() -> workspace.addFiles(List.of(folder.resolve("gone.wav"))));
     await(() -> workspace.sourceProblemProperty().get() != null);
     assertThat(workspace.sourceProperty().get()).isNull();
-    assertThat(workspace.assessmentProperty().get()).isNull();
+    assertThat(workspace.preparedExcerptProperty().get()).isNull();
     assertThat(workspace.sheetProperty().get()).isNull();
     assertThat(workspace.versionStates()).isEmpty();
   }

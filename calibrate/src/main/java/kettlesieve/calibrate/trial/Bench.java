@@ -26,8 +26,8 @@ import kettlesieve.core.score.Notice;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.signal.Audio;
-import kettlesieve.core.work.Assessment;
 import kettlesieve.core.work.CodeVersion;
+import kettlesieve.core.work.PreparedExcerpt;
 
 /** Lets the program judge every scene; what it said is kept for the same code. */
 public final class Bench {
@@ -73,17 +73,17 @@ public final class Bench {
     Path own = corpus.made(scene);
     Audio source = corpus.audio(own, "source");
     double middle = source.seconds() / 2;
-    Assessment whole = Assessment.of(source, null, null, null);
-    List<Assessment> halves = new ArrayList<>();
+    PreparedExcerpt whole = PreparedExcerpt.of(source, null, null, null);
+    List<PreparedExcerpt> halves = new ArrayList<>();
     if (inHalves) {
-      halves.add(Assessment.of(source, null, new TimeSpan(0, middle), null));
-      halves.add(Assessment.of(source, null, new TimeSpan(middle, source.seconds()), null));
+      halves.add(PreparedExcerpt.of(source, null, new TimeSpan(0, middle), null));
+      halves.add(PreparedExcerpt.of(source, null, new TimeSpan(middle, source.seconds()), null));
     }
     List<Measured> measured = new ArrayList<>();
     for (Maker<Material> maker : corpus.makers()) {
       Audio version = corpus.audio(own, maker.id());
       List<Taken> parts = new ArrayList<>();
-      for (Assessment half : halves) {
+      for (PreparedExcerpt half : halves) {
         parts.add(half.measure(half.match(version, MatchOverride.NONE)));
       }
       Taken taken = whole.measure(whole.match(version, MatchOverride.NONE));

@@ -21,8 +21,8 @@ import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.match.MatchedVersion;
 import kettlesieve.core.measure.Taken;
-import kettlesieve.core.work.Assessment;
 import kettlesieve.core.work.CodeVersion;
+import kettlesieve.core.work.PreparedExcerpt;
 
 /** Lets the program judge declipped versions. */
 public final class DeclipBench {
@@ -67,12 +67,13 @@ public final class DeclipBench {
     Material material = scenes.make(scene);
     try {
       Path work = Files.createTempDirectory("kettle-declip");
-      Assessment assessment = Assessment.of(material.source(), null, null, null, SETTINGS);
+      PreparedExcerpt preparedExcerpt =
+          PreparedExcerpt.of(material.source(), null, null, null, SETTINGS);
       List<ClipTrial.Judged> judged = new ArrayList<>();
       for (Maker<Material> maker : makers) {
         MatchedVersion matched =
-            assessment.match(maker.way().make(material, work), MatchOverride.NONE);
-        judged.add(judged(maker, material, matched, assessment.measure(matched)));
+            preparedExcerpt.match(maker.way().make(material, work), MatchOverride.NONE);
+        judged.add(judged(maker, material, matched, preparedExcerpt.measure(matched)));
       }
       Files.delete(work);
       return new ClipTrial(scene, judged);

@@ -27,8 +27,8 @@ import kettlesieve.core.match.MatchedVersion;
 import kettlesieve.core.measure.Taken;
 import kettlesieve.core.score.Notice;
 import kettlesieve.core.signal.Audio;
-import kettlesieve.core.work.Assessment;
 import kettlesieve.core.work.CodeVersion;
+import kettlesieve.core.work.PreparedExcerpt;
 
 /** Lets the program judge dereverberated versions. */
 public final class DereverbBench {
@@ -66,11 +66,12 @@ public final class DereverbBench {
     RoomTruth truth = RoomTruth.of(material);
     try {
       Path work = Files.createTempDirectory("kettle-dereverb");
-      Assessment assessment = Assessment.of(material.source(), null, null, null, SETTINGS);
+      PreparedExcerpt preparedExcerpt =
+          PreparedExcerpt.of(material.source(), null, null, null, SETTINGS);
       List<RoomTrial.Judged> judged = new ArrayList<>();
       for (Maker<RoomMaterial> maker : makers) {
         Audio version = maker.way().make(material, work);
-        MatchedVersion matched = assessment.match(version, MatchOverride.NONE);
+        MatchedVersion matched = preparedExcerpt.match(version, MatchOverride.NONE);
         RoomTruth.Figures figures =
             Dereverbers.LINEAR.contains(maker.id())
                 ? truth.of(
@@ -78,7 +79,7 @@ public final class DereverbBench {
                     maker.way().make(material.wantedAlone(), work).wholeChannel(0),
                     maker.way().make(material.unwantedAlone(), work).wholeChannel(0))
                 : truth.of(matched);
-        judged.add(judged(maker, figures, assessment.measure(matched)));
+        judged.add(judged(maker, figures, preparedExcerpt.measure(matched)));
       }
       try (Stream<Path> left = Files.list(work)) {
         for (Path file : left.toList()) {
@@ -87,7 +88,7 @@ public final class DereverbBench {
       }
       Files.delete(work);
       return new RoomTrial(
-          scene, assessment.warnings().stream().map(Notice::line).toList(), judged);
+          scene, preparedExcerpt.warnings().stream().map(Notice::line).toList(), judged);
     } catch (MatchException e) {
       throw new CalibrationException(scene.id() + ": " + e.getMessage(), e);
     } catch (IOException e) {

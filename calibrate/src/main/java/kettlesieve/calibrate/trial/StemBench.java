@@ -26,8 +26,8 @@ import kettlesieve.core.measure.cells.StemCells;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Stop;
-import kettlesieve.core.work.Assessment;
 import kettlesieve.core.work.CodeVersion;
+import kettlesieve.core.work.PreparedExcerpt;
 
 /** Lets the program judge separated stems. */
 public final class StemBench {
@@ -62,21 +62,23 @@ public final class StemBench {
   private StemTrial judge(BandScene scene) throws CalibrationException {
     StemMaterial material = scenes.make(scene);
     try {
-      Assessment assessment = Assessment.of(material.mix(), null, null, null, SETTINGS);
-      return new StemTrial(scene, separated(assessment, material), leaking(assessment, material));
+      PreparedExcerpt preparedExcerpt =
+          PreparedExcerpt.of(material.mix(), null, null, null, SETTINGS);
+      return new StemTrial(
+          scene, separated(preparedExcerpt, material), leaking(preparedExcerpt, material));
     } catch (MatchException e) {
       throw new CalibrationException(scene.id() + ": " + e.getMessage(), e);
     }
   }
 
-  private static List<StemTrial.Judged> separated(Assessment assessment, StemMaterial material)
-      throws MatchException {
+  private static List<StemTrial.Judged> separated(
+      PreparedExcerpt preparedExcerpt, StemMaterial material) throws MatchException {
     Map<String, Map<String, Audio>> tools = new LinkedHashMap<>();
     for (Separators s : Separators.all()) {
       tools.put(s.id(), s.way().apply(material).stems());
     }
     List<StemTrial.Judged> judged = new ArrayList<>();
-    measured(assessment, tools, Map.of())
+    measured(preparedExcerpt, tools, Map.of())
         .forEach(
             (tool, taken) -> {
               for (String role : material.stems().keySet()) {
@@ -89,12 +91,13 @@ public final class StemBench {
     return judged;
   }
 
-  private static List<StemTrial.Leak> leaking(Assessment assessment, StemMaterial material)
-      throws MatchException {
+  private static List<StemTrial.Leak> leaking(
+      PreparedExcerpt preparedExcerpt, StemMaterial material) throws MatchException {
     List<StemTrial.Leak> leaks = new ArrayList<>();
     for (double db : LEAKS) {
       Map<String, Audio> stems = Separators.leaking(material, db).stems();
-      Map<String, Taken> taken = measured(assessment, Map.of("", stems), material.stems()).get("");
+      Map<String, Taken> taken =
+          measured(preparedExcerpt, Map.of("", stems), material.stems()).get("");
       for (String role : stems.keySet()) {
         Reading bleed = taken.get(role).reading("bleed").orElse(null);
         leaks.add(
@@ -110,21 +113,23 @@ public final class StemBench {
   }
 
   private static Map<String, Map<String, Taken>> measured(
-      Assessment assessment, Map<String, Map<String, Audio>> tools, Map<String, Audio> truth)
+      PreparedExcerpt preparedExcerpt,
+      Map<String, Map<String, Audio>> tools,
+      Map<String, Audio> truth)
       throws MatchException {
     Map<String, MatchedStems> matched = new LinkedHashMap<>();
     for (var tool : tools.entrySet()) {
       matched.put(
           tool.getKey(),
-          assessment.matchStems(tool.getValue(), MatchOverride.NONE, null, Stop.NEVER));
+          preparedExcerpt.matchStems(tool.getValue(), MatchOverride.NONE, null, Stop.NEVER));
     }
-    Map<String, StemCells> cells = assessment.cells(matched, truth, Stop.NEVER);
+    Map<String, StemCells> cells = preparedExcerpt.cells(matched, truth, Stop.NEVER);
     Map<String, Map<String, Taken>> taken = new LinkedHashMap<>();
     matched.forEach(
         (id, m) ->
             taken.put(
                 id,
-                assessment.measureStems(
+                preparedExcerpt.measureStems(
                     m, cells.get(id), Scoring.shipped().measures(Job.STEMS), Stop.NEVER)));
     return taken;
   }

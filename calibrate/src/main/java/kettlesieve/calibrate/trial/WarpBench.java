@@ -25,8 +25,8 @@ import kettlesieve.core.rig.StandIns;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
 import kettlesieve.core.signal.Stop;
-import kettlesieve.core.work.Assessment;
 import kettlesieve.core.work.CodeVersion;
+import kettlesieve.core.work.PreparedExcerpt;
 
 /** Lets the program judge stretched or shifted versions of loops, notes and voices. */
 public final class WarpBench {
@@ -102,7 +102,7 @@ public final class WarpBench {
         new MatchSettings(job, LevelMode.WANTED, stretch ? amount : null, stretch ? null : amount);
     List<WarpTrial.Judged> judged = new ArrayList<>();
     try {
-      Assessment assessment = Assessment.of(source, null, null, null, settings);
+      PreparedExcerpt preparedExcerpt = PreparedExcerpt.of(source, null, null, null, settings);
       for (var way : ways(source, amount).entrySet()) {
         judged.add(
             new WarpTrial.Judged(
@@ -110,8 +110,9 @@ public final class WarpBench {
                 way.getKey(),
                 amount,
                 Verdict.of(
-                    assessment.measure(
-                        assessment.matchAny(way.getValue(), MatchOverride.NONE, null, Stop.NEVER)),
+                    preparedExcerpt.measure(
+                        preparedExcerpt.matchAny(
+                            way.getValue(), MatchOverride.NONE, null, Stop.NEVER)),
                     job)));
       }
       return judged;

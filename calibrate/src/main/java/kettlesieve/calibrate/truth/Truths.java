@@ -8,14 +8,14 @@ import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.MatchedVersion;
 import kettlesieve.core.measure.Taken;
 import kettlesieve.core.signal.Audio;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 
 /** Works out what is true of the versions of a scene. */
 public final class Truths {
   private static final Set<String> NEEDED = Set.of("si-sdr", "stoi", "sar", "sir");
 
   private final Material material;
-  private final Assessment assessment;
+  private final PreparedExcerpt preparedExcerpt;
 
   /**
    * @throws CalibrationException if the scene cannot be compared
@@ -23,7 +23,7 @@ public final class Truths {
   public Truths(Material material) throws CalibrationException {
     this.material = material;
     try {
-      this.assessment = Assessment.of(material.source(), material.clean(), null, null);
+      this.preparedExcerpt = PreparedExcerpt.of(material.source(), material.clean(), null, null);
     } catch (MatchException e) {
       throw new CalibrationException(e.getMessage(), e);
     }
@@ -36,8 +36,8 @@ public final class Truths {
    */
   public Truth of(Audio version) throws CalibrationException {
     try {
-      MatchedVersion matched = assessment.match(version, MatchOverride.NONE);
-      Taken taken = assessment.measure(matched, NEEDED);
+      MatchedVersion matched = preparedExcerpt.match(version, MatchOverride.NONE);
+      Taken taken = preparedExcerpt.measure(matched, NEEDED);
       int rate = material.clean().sampleRate();
       float[] clean = material.clean().wholeChannel(0);
       float[] noise = material.noise().wholeChannel(0);

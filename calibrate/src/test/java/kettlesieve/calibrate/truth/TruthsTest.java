@@ -13,7 +13,7 @@ import kettlesieve.core.comparison.LevelMode;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.signal.Audio;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 import org.junit.jupiter.api.Test;
 
 /** What is true of versions whose parts are known. */
@@ -94,9 +94,9 @@ class TruthsTest {
         new RoomMaterial(
             audio(source), audio(direct), audio(new float[LENGTH]), audio(late), audio(noise));
     RoomTruth truth = RoomTruth.of(m);
-    Assessment assessment = assessment(m);
-    RoomTruth.Figures untouched = truth.of(assessment.match(m.source(), MatchOverride.NONE));
-    RoomTruth.Figures half = truth.of(assessment.match(m.mix(1, 0.5), MatchOverride.NONE));
+    PreparedExcerpt preparedExcerpt = preparedExcerpt(m);
+    RoomTruth.Figures untouched = truth.of(preparedExcerpt.match(m.source(), MatchOverride.NONE));
+    RoomTruth.Figures half = truth.of(preparedExcerpt.match(m.mix(1, 0.5), MatchOverride.NONE));
     assertThat(untouched.lateLeft()).isCloseTo(0, within(0.3));
     assertThat(half.lateLeft()).isCloseTo(-6, within(0.4));
     assertThat(half.siSdr() - untouched.siSdr()).isCloseTo(6, within(0.5));
@@ -113,7 +113,7 @@ class TruthsTest {
     RoomMaterial m =
         new RoomMaterial(audio(source), audio(direct), audio(early), audio(late), audio(noise));
     RoomTruth truth = RoomTruth.of(m);
-    Assessment assessment = assessment(m);
+    PreparedExcerpt preparedExcerpt = preparedExcerpt(m);
     for (Maker<RoomMaterial> maker : Dereverbers.all(java.nio.file.Path.of("none"))) {
       Double left =
           switch (maker.id()) {
@@ -128,7 +128,7 @@ class TruthsTest {
         double known =
             truth
                 .of(
-                    assessment.match(maker.way().make(m, null), MatchOverride.NONE),
+                    preparedExcerpt.match(maker.way().make(m, null), MatchOverride.NONE),
                     maker.way().make(m.wantedAlone(), null).wholeChannel(0),
                     maker.way().make(m.unwantedAlone(), null).wholeChannel(0))
                 .lateLeft();
@@ -142,8 +142,8 @@ class TruthsTest {
     }
   }
 
-  private static Assessment assessment(RoomMaterial m) throws Exception {
-    return Assessment.of(
+  private static PreparedExcerpt preparedExcerpt(RoomMaterial m) throws Exception {
+    return PreparedExcerpt.of(
         m.source(),
         null,
         null,

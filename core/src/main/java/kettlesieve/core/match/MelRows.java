@@ -1,5 +1,7 @@
 package kettlesieve.core.match;
 
+import kettlesieve.core.signal.Stop;
+
 /** Rows of mel levels, one a frame: cut, stretched and found again in others. */
 final class MelRows {
   private MelRows() {}
@@ -56,6 +58,7 @@ final class MelRows {
     }
     int best = -1;
     for (int lag = -span; lag <= span; lag++) {
+      Stop.checkHere();
       int at = start + lag;
       if (at < 0 || at + piece.length > rows.length) {
         scores[lag + span] = -1;

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import kettlesieve.core.signal.Statistics;
+import kettlesieve.core.signal.Stop;
 
 /**
  * Onsets of a recording by its mel levels: where they rise most over 10 ms. Levels are logarithmic,
@@ -81,6 +82,7 @@ public final class Onsets {
   }
 
   private static float[][] rises(float[][] levels) {
+    Stop.checkHere();
     int lag = (int) Math.round(0.010 / HOP);
     float[][] rises = new float[levels.length][LogMel.BANDS];
     for (int i = lag; i < levels.length; i++) {

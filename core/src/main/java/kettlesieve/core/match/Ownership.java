@@ -260,10 +260,11 @@ public final class Ownership {
     int tiles = (framing.count() + tile - 1) / tile;
     OwnershipWalk.Plan plan = plan();
     for (int first = 0; first < tiles; first += TILES_AT_ONCE) {
+      Stop over = Stop.here();
       // Tiles hold different frames and slots: they write to different places, in any order.
       IntStream.range(first, Math.min(tiles, first + TILES_AT_ONCE))
           .parallel()
-          .mapToObj(t -> stretch(plan, onlookers, t * tile, tile))
+          .mapToObj(t -> Stop.over(over, () -> stretch(plan, onlookers, t * tile, tile)))
           .toList()
           .forEach(looks -> looks.forEach(Look::done));
     }

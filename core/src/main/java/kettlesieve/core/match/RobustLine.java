@@ -3,6 +3,7 @@ package kettlesieve.core.match;
 import java.util.ArrayList;
 import java.util.List;
 import kettlesieve.core.signal.Statistics;
+import kettlesieve.core.signal.Stop;
 
 /** A straight line through points that may hold outliers (Theil 1950, Sen 1968). */
 final class RobustLine {
@@ -16,6 +17,7 @@ final class RobustLine {
     }
     List<Double> slopes = new ArrayList<>();
     for (int i = 0; i < points.size(); i++) {
+      Stop.checkHere();
       for (int j = i + 1; j < points.size(); j++) {
         double dx = points.get(j)[0] - points.get(i)[0];
         if (dx != 0) {

@@ -9,6 +9,7 @@ import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.Framing;
 import kettlesieve.core.signal.Histogram;
 import kettlesieve.core.signal.Spectrogram;
+import kettlesieve.core.signal.Stop;
 
 /**
  * How sound dies away in a recording: its noise floor, the decay time of each octave from the
@@ -266,6 +267,7 @@ public final class RoomDecay {
 
     /** The powers of a frame; the array is used again. Frames are asked for in rising order. */
     float[] row(int t) {
+      Stop.checkHere();
       while (frame < t) {
         step();
       }

@@ -3,6 +3,7 @@ package kettlesieve.core.measure;
 import java.util.Arrays;
 import java.util.SplittableRandom;
 import java.util.function.ToDoubleFunction;
+import kettlesieve.core.signal.Stop;
 import org.hipparchus.distribution.continuous.TDistribution;
 
 /**
@@ -69,6 +70,7 @@ public final class Bootstrap {
     double[] draws = new double[DRAWS];
     boolean negative = value < 0;
     for (int d = 0; d < DRAWS; d++) {
+      Stop.checkHere();
       draws[d] = statistic.applyAsDouble(weights[d]);
       negative |= draws[d] < 0;
     }

@@ -46,6 +46,7 @@ public final class BoxMean {
 
   /** The means around the cells of one row; the array is used again by the next call. */
   public float[] row(int t) {
+    Stop.checkHere();
     int first = Math.max(0, t - frameRadius);
     int last = Math.min(count - 1, t + frameRadius);
     System.arraycopy(rows.apply(first), 0, columns, 0, columns.length);

@@ -37,6 +37,7 @@ public final class Fft {
 
   /** Forward transform in place. The length must be even. */
   public static void forward(float[] a) {
+    Stop.checkHere();
     if (own(a.length)) {
       floats(a.length).forward(a);
     } else {
@@ -46,6 +47,7 @@ public final class Fft {
 
   /** Inverse transform in place, scaled so that forward and inverse give the input back. */
   public static void inverse(float[] a) {
+    Stop.checkHere();
     if (own(a.length)) {
       floats(a.length).inverse(a);
     } else {
@@ -55,6 +57,7 @@ public final class Fft {
 
   /** Forward transform in place. The length must be even. */
   public static void forward(double[] a) {
+    Stop.checkHere();
     if (own(a.length)) {
       doubles(a.length).forward(a);
     } else {
@@ -64,6 +67,7 @@ public final class Fft {
 
   /** Inverse transform in place, scaled so that forward and inverse give the input back. */
   public static void inverse(double[] a) {
+    Stop.checkHere();
     if (own(a.length)) {
       doubles(a.length).inverse(a);
     } else {

@@ -76,6 +76,7 @@ public final class MappedAudio implements Audio {
 
   @Override
   public void read(int channel, long from, float[] into, int offset, int length) {
+    Stop.checkHere();
     MemoryAudio.Span inside = MemoryAudio.Span.clip(from, length, frames);
     inside.clearAround(into, offset, length);
     long at = from + inside.skipped();

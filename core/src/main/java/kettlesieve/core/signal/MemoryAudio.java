@@ -37,6 +37,7 @@ final class MemoryAudio implements Audio {
 
   @Override
   public void read(int channel, long from, float[] into, int offset, int length) {
+    Stop.checkHere();
     Span inside = Span.clip(from, length, frames());
     inside.clearAround(into, offset, length);
     if (inside.length() > 0) {

@@ -74,6 +74,7 @@ public final class Spectrogram {
    * @param frame from 0 to {@code framing().count() - 1}
    */
   public float[] powers(int frame) {
+    Stop.checkHere();
     int tile = frame / TILE;
     float[][] rows;
     synchronized (tiles) {

@@ -106,6 +106,7 @@ public final class Yin {
 
   /** The cumulative mean normalised difference by lag; 1 where it is silent. */
   private double[] difference(double seconds) {
+    Stop.checkHere();
     int length = window + longest + 1;
     long from = Math.round(seconds * audio.sampleRate()) - length / 2;
     if (from != last) {

@@ -63,7 +63,7 @@ public final class ResultStore {
    * @param notices what the person should know of it
    * @param places what was found of it, one entry a place
    */
-  record SourceEntry(MediaFacts facts, List<Notice> notices, List<Assessment.Known> places) {}
+  record SourceEntry(MediaFacts facts, List<Notice> notices, List<PreparedExcerpt.Known> places) {}
 
   private record PartEntry(Part part, Taken taken) {}
 

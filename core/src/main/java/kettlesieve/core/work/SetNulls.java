@@ -26,11 +26,14 @@ final class SetNulls {
   private SetNulls() {}
 
   /**
-   * @param places the assessments of the places that are measured
+   * @param places the source prepared at each place that is measured
    * @param matched by id of the version, one entry a place
    */
   static List<SetNull> of(
-      ScoreSheet sheet, List<Assessment> places, Map<String, List<Matched>> matched, Stop stop) {
+      ScoreSheet sheet,
+      List<PreparedExcerpt> places,
+      Map<String, List<Matched>> matched,
+      Stop stop) {
     Map<Map<String, String>, SetNull> all = new LinkedHashMap<>();
     for (Profile profile : sheet.scoring().profiles()) {
       BestSet.of(sheet.under(profile))
@@ -46,7 +49,7 @@ final class SetNulls {
 
   private static double leftDb(
       Map<String, String> stems,
-      List<Assessment> places,
+      List<PreparedExcerpt> places,
       Map<String, List<Matched>> matched,
       Stop stop) {
     double[] sums = new double[2];

@@ -27,7 +27,7 @@ import kettlesieve.core.score.Scoring;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.Progress;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 import org.junit.jupiter.api.Test;
 
 /**
@@ -380,8 +380,8 @@ class FlawsTest {
         var settings =
             new kettlesieve.core.match.MatchSettings(
                 Job.DEREVERB, kettlesieve.core.comparison.LevelMode.WANTED, null, null);
-        Assessment a =
-            Assessment.of(Audio.of(RATE, wet), Audio.of(RATE, dry), null, null, settings);
+        PreparedExcerpt a =
+            PreparedExcerpt.of(Audio.of(RATE, wet), Audio.of(RATE, dry), null, null, settings);
         taken =
             a.measure(a.match(Audio.of(RATE, version), MatchOverride.NONE), Set.of("room-tail"));
       } catch (MatchException e) {

@@ -23,7 +23,7 @@ import kettlesieve.core.report.MeasuresTable;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Stop;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -84,17 +84,18 @@ class MeasuresContractTest {
   void saysSomethingInEveryJob(Job job) throws Exception {
     Audio source = Audio.of(16_000, Arrays.copyOf(Sounds.speech16(), 80_000));
     MatchSettings settings = new MatchSettings(job, LevelMode.WANTED, 1.0, 0.0);
-    Assessment assessment = Assessment.of(source, null, null, null, settings);
+    PreparedExcerpt preparedExcerpt = PreparedExcerpt.of(source, null, null, null, settings);
     Matched matched =
         job == Job.STEMS
-            ? assessment.matchStems(Map.of("vocals", source), MatchOverride.NONE, null, Stop.NEVER)
-            : assessment.matchAny(source, MatchOverride.NONE, null, Stop.NEVER);
+            ? preparedExcerpt.matchStems(
+                Map.of("vocals", source), MatchOverride.NONE, null, Stop.NEVER)
+            : preparedExcerpt.matchAny(source, MatchOverride.NONE, null, Stop.NEVER);
     Set<String> said = new TreeSet<>();
-    say(assessment.measure(matched), said);
+    say(preparedExcerpt.measure(matched), said);
     if (settings.ownTime()) {
       // Some are taken only of what was brought back, some of both.
       Version back = Version.of("v", "v", null).withBack(true);
-      say(assessment.measure(assessment.match(back, source, null, Stop.NEVER)), said);
+      say(preparedExcerpt.measure(preparedExcerpt.match(back, source, null, Stop.NEVER)), said);
     }
     assertThat(said)
         .containsExactlyInAnyOrderElementsOf(
@@ -118,10 +119,12 @@ class MeasuresContractTest {
     // A stretched version 6 dB down: the reading was declared for the job, and never taken.
     float[] speech = Sounds.speech16();
     MatchSettings settings = new MatchSettings(Job.STRETCH, LevelMode.WANTED, 1.0, null);
-    Assessment assessment = Assessment.of(Audio.of(16_000, speech), null, null, null, settings);
+    PreparedExcerpt preparedExcerpt =
+        PreparedExcerpt.of(Audio.of(16_000, speech), null, null, null, settings);
     Audio quieter = Audio.of(16_000, speech).times(0.5);
     Taken taken =
-        assessment.measure(assessment.matchAny(quieter, MatchOverride.NONE, null, Stop.NEVER));
+        preparedExcerpt.measure(
+            preparedExcerpt.matchAny(quieter, MatchOverride.NONE, null, Stop.NEVER));
     assertThat(taken.reading("level-change").orElseThrow().value()).isCloseTo(-6.02, within(0.05));
   }
 

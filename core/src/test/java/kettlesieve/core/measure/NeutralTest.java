@@ -8,7 +8,7 @@ import static kettlesieve.core.measure.NoisySpeech.NOISE;
 import static kettlesieve.core.measure.NoisySpeech.NOISY;
 import static kettlesieve.core.measure.NoisySpeech.RATE;
 import static kettlesieve.core.measure.NoisySpeech.SPEECH;
-import static kettlesieve.core.measure.NoisySpeech.assessment;
+import static kettlesieve.core.measure.NoisySpeech.preparedExcerpt;
 import static kettlesieve.core.measure.NoisySpeech.reading;
 import static kettlesieve.core.measure.NoisySpeech.readings;
 import static kettlesieve.core.measure.NoisySpeech.take;
@@ -28,7 +28,7 @@ import kettlesieve.core.score.Scoring;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.Progress;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;
@@ -65,10 +65,10 @@ class NeutralTest {
     double factor = Sounds.noiseFactor(clean, noise, snr);
     float[] source = Sounds.mix(clean, noise, factor);
     double[] left = {1, 0.316, 0.1, 0};
-    Assessment assessment = assessment(rate, source, clean);
+    PreparedExcerpt preparedExcerpt = preparedExcerpt(rate, source, clean);
     for (double gain : left) {
       float[] version = Sounds.mix(clean, noise, gain * factor);
-      Taken taken = take(assessment, Audio.of(rate, version), HARM);
+      Taken taken = take(preparedExcerpt, Audio.of(rate, version), HARM);
       Card card =
           Card.of(
               taken.readings(),
@@ -167,7 +167,7 @@ class NeutralTest {
     List<String> id = List.of("si-sdr");
     Taken without = take(ANALYSED, Audio.of(RATE, CLEANED), id);
     assertThat(without.notMeasured()).contains(new NotMeasured("si-sdr", "no reference"));
-    Taken with = take(assessment(RATE, NOISY, SPEECH), Audio.of(RATE, CLEANED), id);
+    Taken with = take(preparedExcerpt(RATE, NOISY, SPEECH), Audio.of(RATE, CLEANED), id);
     Reading r =
         with.readings().stream()
             .filter(x -> x.measure().equals("si-sdr"))

@@ -9,7 +9,7 @@ import kettlesieve.core.Sounds;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.signal.Audio;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 
 /** Real speech at 48 kHz under white noise, and readings of versions of it. */
 final class NoisySpeech {
@@ -20,38 +20,39 @@ final class NoisySpeech {
   static final float[] NOISY = Sounds.mix(SPEECH, NOISE, FACTOR);
 
   /** The noisy source, analysed once for all that is measured against it. */
-  static final Assessment ANALYSED = assessment(RATE, NOISY, null);
+  static final PreparedExcerpt ANALYSED = preparedExcerpt(RATE, NOISY, null);
 
   static final float[] CLEANED = Sounds.mix(SPEECH, NOISE, 0.1 * FACTOR);
 
-  static Assessment assessment(int rate, float[] source, float[] clean) {
+  static PreparedExcerpt preparedExcerpt(int rate, float[] source, float[] clean) {
     try {
-      return Assessment.of(
+      return PreparedExcerpt.of(
           Audio.of(rate, source), clean == null ? null : Audio.of(rate, clean), null, null);
     } catch (MatchException e) {
       throw new AssertionError(e);
     }
   }
 
-  static Taken take(Assessment assessment, Audio version) {
+  static Taken take(PreparedExcerpt preparedExcerpt, Audio version) {
     try {
-      return assessment.measure(assessment.match(version, MatchOverride.NONE));
+      return preparedExcerpt.measure(preparedExcerpt.match(version, MatchOverride.NONE));
     } catch (MatchException e) {
       throw new AssertionError(e);
     }
   }
 
   /** Only some readings, for who needs no others. */
-  static Taken take(Assessment assessment, Audio version, Collection<String> ids) {
+  static Taken take(PreparedExcerpt preparedExcerpt, Audio version, Collection<String> ids) {
     try {
-      return assessment.measure(assessment.match(version, MatchOverride.NONE), Set.copyOf(ids));
+      return preparedExcerpt.measure(
+          preparedExcerpt.match(version, MatchOverride.NONE), Set.copyOf(ids));
     } catch (MatchException e) {
       throw new AssertionError(e);
     }
   }
 
   static Taken take(int rate, float[] source, float[] clean, Audio version) {
-    return take(assessment(rate, source, clean), version);
+    return take(preparedExcerpt(rate, source, clean), version);
   }
 
   static Map<String, Reading> readings(float[] version) {

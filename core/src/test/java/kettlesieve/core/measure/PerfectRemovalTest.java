@@ -15,7 +15,7 @@ import kettlesieve.core.score.Card;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;
 import org.junit.jupiter.params.provider.MethodSource;
@@ -50,10 +50,10 @@ class PerfectRemovalTest {
     versions.put(
         "smoothed", new SmoothedWiener().process(source, 60, Progress.SILENT).wholeChannel(0));
     versions.put("low-passed", Sounds.lowPass(clean, rate, 3400));
-    Assessment assessment = Assessment.of(source, null, null, null);
-    double best = overall(assessment, Audio.of(rate, clean));
+    PreparedExcerpt preparedExcerpt = PreparedExcerpt.of(source, null, null, null);
+    double best = overall(preparedExcerpt, Audio.of(rate, clean));
     for (var version : versions.entrySet()) {
-      double other = overall(assessment, Audio.of(rate, version.getValue()));
+      double other = overall(preparedExcerpt, Audio.of(rate, version.getValue()));
       assertThat(best).as(version.getKey()).isGreaterThanOrEqualTo(other);
       if (version.getKey().equals("untouched") || version.getKey().equals("low-passed")) {
         assertThat(best).as(version.getKey()).isGreaterThan(other + 1);
@@ -61,10 +61,12 @@ class PerfectRemovalTest {
     }
   }
 
-  private static double overall(Assessment assessment, Audio version) throws MatchException {
+  private static double overall(PreparedExcerpt preparedExcerpt, Audio version)
+      throws MatchException {
     Taken taken =
-        assessment.measure(
-            assessment.match(version, MatchOverride.NONE), Scoring.shipped().scales().keySet());
+        preparedExcerpt.measure(
+            preparedExcerpt.match(version, MatchOverride.NONE),
+            Scoring.shipped().scales().keySet());
     Scoring scoring = Scoring.shipped();
     return Card.of(taken.readings(), scoring, scoring.profileOrDefault(null), Job.DENOISE)
         .overall()

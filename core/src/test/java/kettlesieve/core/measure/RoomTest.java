@@ -23,7 +23,7 @@ import kettlesieve.core.score.Scoring;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Convolution;
 import kettlesieve.core.signal.Progress;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;
@@ -104,15 +104,16 @@ class RoomTest {
     return new Room(rate, near, tail, noise);
   }
 
-  private static Assessment assess(Room room) throws MatchException {
-    return Assessment.of(Audio.of(room.rate(), room.with(1)), null, null, null, DEREVERB);
+  private static PreparedExcerpt assess(Room room) throws MatchException {
+    return PreparedExcerpt.of(Audio.of(room.rate(), room.with(1)), null, null, null, DEREVERB);
   }
 
-  private static Figures figures(Assessment assessment, int rate, float[] version)
+  private static Figures figures(PreparedExcerpt preparedExcerpt, int rate, float[] version)
       throws MatchException {
     Scoring scoring = Scoring.shipped();
     Taken taken =
-        assessment.measure(assessment.match(Audio.of(rate, version), MatchOverride.NONE), SCORED);
+        preparedExcerpt.measure(
+            preparedExcerpt.match(Audio.of(rate, version), MatchOverride.NONE), SCORED);
     Card card = Card.of(taken.readings(), scoring, scoring.profileOrDefault(null), Job.DEREVERB);
     Map<String, Double> readings = new TreeMap<>();
     taken.readings().forEach(r -> readings.put(r.measure(), r.value()));
@@ -121,10 +122,10 @@ class RoomTest {
     return new Figures(readings, axes);
   }
 
-  private static double reading(Assessment assessment, int rate, float[] version, String id)
-      throws MatchException {
-    return assessment
-        .measure(assessment.match(Audio.of(rate, version), MatchOverride.NONE), Set.of(id))
+  private static double reading(
+      PreparedExcerpt preparedExcerpt, int rate, float[] version, String id) throws MatchException {
+    return preparedExcerpt
+        .measure(preparedExcerpt.match(Audio.of(rate, version), MatchOverride.NONE), Set.of(id))
         .reading(id)
         .orElseThrow()
         .value();
@@ -135,11 +136,11 @@ class RoomTest {
   void whatIsLeftOfTheRoomIsOrderedAndRemovalAloneCostsNothing(
       int rate, double decay, double direct, double snr) throws Exception {
     Room room = room(rate, decay, direct, snr);
-    Assessment assessment = assess(room);
-    assertThat(assessment.warnings()).isEmpty();
+    PreparedExcerpt preparedExcerpt = assess(room);
+    assertThat(preparedExcerpt.warnings()).isEmpty();
     List<Double> missed = new ArrayList<>();
     for (double share : new double[] {1.6, 1, 0.5, 0.25, 0}) {
-      Figures figures = figures(assessment, rate, room.with(share));
+      Figures figures = figures(preparedExcerpt, rate, room.with(share));
       missed.add(figures.axes().get(Axis.MISSED));
       if (share <= 1) {
         assertThat(figures.axes().get(Axis.ADDED)).as("added, share " + share).isGreaterThan(99);
@@ -161,10 +162,10 @@ class RoomTest {
   @Test
   void eachFlawIsSeenByItsMeasureAlone() throws Exception {
     Room room = room(48_000, 0.6, 0, 50);
-    Assessment assessment = assess(room);
+    PreparedExcerpt preparedExcerpt = assess(room);
     float[] removed = room.with(0.25);
-    Figures good = figures(assessment, 48_000, removed);
-    Figures dull = figures(assessment, 48_000, Sounds.lowPass(removed, 48_000, 3400));
+    Figures good = figures(preparedExcerpt, 48_000, removed);
+    Figures dull = figures(preparedExcerpt, 48_000, Sounds.lowPass(removed, 48_000, 3400));
     assertThat(dull.readings().get("bandwidth")).isBetween(3000.0, 4500.0);
     assertThat(dull.axes().get(Axis.LOST)).isLessThan(60);
     float[] chopped = removed.clone();
@@ -174,10 +175,10 @@ class RoomTest {
       chopped[i] *= seconds % 0.4 < 0.08 ? 0.01f : 1;
       wavering[i] *= (float) Math.pow(10, 6 * Math.sin(2 * Math.PI * 8 * seconds) / 20);
     }
-    Figures swallowed = figures(assessment, 48_000, chopped);
+    Figures swallowed = figures(preparedExcerpt, 48_000, chopped);
     assertThat(swallowed.readings().get("dropouts")).isGreaterThan(5);
     assertThat(swallowed.axes().get(Axis.LOST)).isLessThan(70);
-    Figures watery = figures(assessment, 48_000, wavering);
+    Figures watery = figures(preparedExcerpt, 48_000, wavering);
     assertThat(watery.readings().get("flutter")).isGreaterThan(2);
     assertThat(watery.axes().get(Axis.ADDED)).isLessThan(80);
     for (String id : List.of("flutter", "dropouts", "musical-noise")) {
@@ -189,12 +190,13 @@ class RoomTest {
   @Test
   void aLowPassDriesNothing() throws Exception {
     Room room = room(48_000, 0.6, 0, 50);
-    Assessment assessment = assess(room);
-    Figures dull = figures(assessment, 48_000, Sounds.lowPass(room.with(1), 48_000, 3400));
+    PreparedExcerpt preparedExcerpt = assess(room);
+    Figures dull = figures(preparedExcerpt, 48_000, Sounds.lowPass(room.with(1), 48_000, 3400));
     assertThat(dull.readings().get("room-tail")).isCloseTo(0, within(1.5));
     assertThat(dull.readings().get("room-under-voice")).isCloseTo(0, within(1.5));
-    Figures half = figures(assessment, 48_000, room.with(0.5));
-    Figures halfDull = figures(assessment, 48_000, Sounds.lowPass(room.with(0.5), 48_000, 3400));
+    Figures half = figures(preparedExcerpt, 48_000, room.with(0.5));
+    Figures halfDull =
+        figures(preparedExcerpt, 48_000, Sounds.lowPass(room.with(0.5), 48_000, 3400));
     for (String id : List.of("room-tail", "room-under-voice")) {
       assertThat(halfDull.readings().get(id))
           .as(id)
@@ -206,11 +208,11 @@ class RoomTest {
   @Test
   void theRoomInTheVoiceIsToldFromGains() throws Exception {
     Room room = room(48_000, 0.6, 0, 50);
-    Assessment assessment = assess(room);
+    PreparedExcerpt preparedExcerpt = assess(room);
     double[] left = new double[4];
     double[] shares = {1, 0.5, 0.25, 0};
     for (int i = 0; i < shares.length; i++) {
-      left[i] = reading(assessment, 48_000, room.with(shares[i]), "room-in-voice");
+      left[i] = reading(preparedExcerpt, 48_000, room.with(shares[i]), "room-in-voice");
     }
     assertThat(left[0]).isCloseTo(0, within(0.01));
     assertThat(left[1]).isBetween(-9.0, -3.5);
@@ -219,25 +221,25 @@ class RoomTest {
     Audio source = Audio.of(48_000, room.with(1));
     for (int amount : new int[] {30, 60, 100}) {
       float[] version = subtracted(source, amount);
-      assertThat(reading(assessment, 48_000, version, "room-in-voice"))
+      assertThat(reading(preparedExcerpt, 48_000, version, "room-in-voice"))
           .as("amount " + amount)
           .isGreaterThan(-3);
-      assertThat(reading(assessment, 48_000, version, "room-tail")).isLessThan(-4);
+      assertThat(reading(preparedExcerpt, 48_000, version, "room-tail")).isLessThan(-4);
     }
-    assertThat(reading(assessment, 48_000, room.with(1.6), "room-in-voice")).isGreaterThan(1);
+    assertThat(reading(preparedExcerpt, 48_000, room.with(1.6), "room-in-voice")).isGreaterThan(1);
   }
 
   /** The room's own share of cells between voice and tail is no loss; twice that is. */
   @Test
   void aVoiceThatIsThinnedWithItsRoomHasLostDetail() throws Exception {
     Room room = room(16_000, 0.7, 0, 50);
-    Assessment assessment = assess(room);
-    assertThat(reading(assessment, 16_000, room.with(0), "detail-loss")).isLessThan(3);
+    PreparedExcerpt preparedExcerpt = assess(room);
+    assertThat(reading(preparedExcerpt, 16_000, room.with(0), "detail-loss")).isLessThan(3);
     Audio source = Audio.of(16_000, room.with(1));
     float[] once = subtracted(source, 100);
     float[] twice = subtracted(Audio.of(16_000, once), 100);
-    double lostOnce = reading(assessment, 16_000, once, "detail-loss");
-    Figures lostTwice = figures(assessment, 16_000, twice);
+    double lostOnce = reading(preparedExcerpt, 16_000, once, "detail-loss");
+    Figures lostTwice = figures(preparedExcerpt, 16_000, twice);
     assertThat(lostTwice.readings().get("detail-loss"))
         .isGreaterThan(lostOnce + 1)
         .isGreaterThan(6);
@@ -251,12 +253,12 @@ class RoomTest {
   @Test
   void strongSubtractionOfTheTailTwitters() throws Exception {
     Room room = room(16_000, 0.8, 0, 50);
-    Assessment assessment = assess(room);
+    PreparedExcerpt preparedExcerpt = assess(room);
     Audio source = Audio.of(16_000, room.with(1));
-    double last = reading(assessment, 16_000, room.with(0), "musical-noise");
+    double last = reading(preparedExcerpt, 16_000, room.with(0), "musical-noise");
     for (int amount : new int[] {30, 100}) {
       float[] version = subtracted(source, amount);
-      double now = reading(assessment, 16_000, version, "musical-noise");
+      double now = reading(preparedExcerpt, 16_000, version, "musical-noise");
       assertThat(now).isGreaterThan(last);
       last = now;
     }
@@ -266,9 +268,10 @@ class RoomTest {
   @Test
   void aDryRecordingSaysThatThereIsNothingToTakeAway() throws Exception {
     Room room = room(48_000, 0.3, 20, 60);
-    Assessment assessment = assess(room);
+    PreparedExcerpt preparedExcerpt = assess(room);
     Taken taken =
-        assessment.measure(assessment.match(Audio.of(48_000, room.with(0)), MatchOverride.NONE));
+        preparedExcerpt.measure(
+            preparedExcerpt.match(Audio.of(48_000, room.with(0)), MatchOverride.NONE));
     assertThat(taken.notMeasured())
         .filteredOn(n -> n.measure().startsWith("room-"))
         .hasSize(3)
@@ -278,11 +281,12 @@ class RoomTest {
   @Test
   void soundThatNeverDiesAwayLeavesTheRoomUnknown() throws Exception {
     float[] hiss = Sounds.white(10 * 16_000, 4);
-    Assessment assessment = Assessment.of(Audio.of(16_000, hiss), null, null, null, DEREVERB);
-    assertThat(assessment.warnings().toString()).contains("never dies away freely");
-    var matched = assessment.match(Audio.of(16_000, hiss), MatchOverride.NONE);
+    PreparedExcerpt preparedExcerpt =
+        PreparedExcerpt.of(Audio.of(16_000, hiss), null, null, null, DEREVERB);
+    assertThat(preparedExcerpt.warnings().toString()).contains("never dies away freely");
+    var matched = preparedExcerpt.match(Audio.of(16_000, hiss), MatchOverride.NONE);
     assertThat(matched.match().warnings().toString()).contains("the level match is uncertain");
-    assertThat(assessment.measure(matched).notMeasured())
+    assertThat(preparedExcerpt.measure(matched).notMeasured())
         .filteredOn(n -> n.measure().equals("room-tail"))
         .singleElement()
         .satisfies(n -> assertThat(n.reason()).contains("choose a longer excerpt"));

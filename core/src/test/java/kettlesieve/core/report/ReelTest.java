@@ -32,7 +32,7 @@ import kettlesieve.core.rig.StandIns;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
 import kettlesieve.core.signal.Stop;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -60,10 +60,10 @@ class ReelTest {
       late[i] = i < 200 ? 0 : 0.5f * x[i - 200];
       loud[i] = 1.6f * x[i];
     }
-    Assessment assessment = Assessment.of(SOURCE, null, null, null);
+    PreparedExcerpt preparedExcerpt = PreparedExcerpt.of(SOURCE, null, null, null);
     Map<String, Heard> matched = new LinkedHashMap<>();
-    matched.put("late", Heard.of(assessment.match(Audio.of(RATE, late), MatchOverride.NONE)));
-    matched.put("loud", Heard.of(assessment.match(Audio.of(RATE, loud), MatchOverride.NONE)));
+    matched.put("late", Heard.of(preparedExcerpt.match(Audio.of(RATE, late), MatchOverride.NONE)));
+    matched.put("loud", Heard.of(preparedExcerpt.match(Audio.of(RATE, loud), MatchOverride.NONE)));
     return matched;
   }
 
@@ -157,8 +157,8 @@ class ReelTest {
             .iterator()
             .next();
     MatchSettings settings = new MatchSettings(Job.STRETCH, LevelMode.WANTED, 1.5, null);
-    Assessment assessment = Assessment.of(SOURCE, null, null, null, settings);
-    Matched matched = assessment.matchAny(longer, MatchOverride.NONE, null, Stop.NEVER);
+    PreparedExcerpt preparedExcerpt = PreparedExcerpt.of(SOURCE, null, null, null, settings);
+    Matched matched = preparedExcerpt.matchAny(longer, MatchOverride.NONE, null, Stop.NEVER);
     Reel reel =
         Reel.of(
             comparison("long"),

@@ -41,7 +41,7 @@ import kettlesieve.core.score.Scoring;
 import kettlesieve.core.score.VersionFacts;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 import nu.validator.htmlparser.common.XmlViolationPolicy;
 import nu.validator.htmlparser.sax.HtmlParser;
 import org.apache.pdfbox.Loader;
@@ -74,7 +74,7 @@ class ReportTest {
     float[] noise = Sounds.white(speech.length, 7);
     float[] noisy = Sounds.mix(speech, noise, Sounds.noiseFactor(speech, noise, 15));
     source = Audio.of(RATE, noisy);
-    Assessment assessment = Assessment.of(source, null, null, null);
+    PreparedExcerpt preparedExcerpt = PreparedExcerpt.of(source, null, null, null);
     MediaFacts facts = new MediaFacts("ab12", 1, "wav", "pcm", 16, false, RATE, 1, noisy.length);
     comparison =
         Comparison.empty("The lamp " + NASTY, Job.DENOISE)
@@ -90,10 +90,10 @@ class ReportTest {
           comparison.plus(
               Version.of(id, labels[v], new MediaRef("/x/" + id + ".wav", null))
                   .withVerdict(v == 0 ? "use it <b>" : ""));
-      MatchedVersion matched = assessment.match(Audio.of(RATE, x), MatchOverride.NONE);
+      MatchedVersion matched = preparedExcerpt.match(Audio.of(RATE, x), MatchOverride.NONE);
       MATCHED.put(id, Heard.of(matched));
       Taken taken =
-          assessment.measure(
+          preparedExcerpt.measure(
               matched, Set.of("pause-noise", "musical-noise", "level-change", "voice-loss"));
       measured.add(
           Measured.of(

@@ -11,7 +11,7 @@ import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 
@@ -28,13 +28,16 @@ class StandInTest {
   @ParameterizedTest
   @MethodSource("denoisers")
   void strongerTakesMoreNoiseAway(StandIn tool) throws Exception {
-    Assessment assessment = Assessment.of(NOISY, null, null, null);
+    PreparedExcerpt preparedExcerpt = PreparedExcerpt.of(NOISY, null, null, null);
     double before = -1;
     for (int amount : new int[] {0, 25, 50, 75, 100}) {
       Audio made = tool.process(NOISY, amount, Progress.SILENT);
       assertThat(made.frames()).isEqualTo(NOISY.frames());
       double cut =
-          assessment.measure(assessment.match(made, MatchOverride.NONE)).readings().stream()
+          preparedExcerpt
+              .measure(preparedExcerpt.match(made, MatchOverride.NONE))
+              .readings()
+              .stream()
               .filter(r -> r.measure().equals("noise-cut"))
               .mapToDouble(Reading::value)
               .findFirst()

@@ -19,7 +19,7 @@ import kettlesieve.core.rig.PlainSubtraction;
 import kettlesieve.core.rig.SmoothedWiener;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 import org.junit.jupiter.api.Test;
 
 /**
@@ -44,10 +44,11 @@ class OrderTest {
                 : Sounds.pink(speech.length, 43 + snr);
         double factor = Sounds.noiseFactor(speech, noise, snr);
         float[] noisy = Sounds.mix(speech, noise, factor);
-        Assessment assessment = Assessment.of(Audio.of(rate, noisy), null, null, null);
+        PreparedExcerpt preparedExcerpt =
+            PreparedExcerpt.of(Audio.of(rate, noisy), null, null, null);
         List<Judged> judged = new ArrayList<>();
         for (var version : versions(rate, speech, noise, factor, noisy).entrySet()) {
-          judged.add(judged(assessment, version.getKey(), version.getValue(), speech));
+          judged.add(judged(preparedExcerpt, version.getKey(), version.getValue(), speech));
         }
         for (int i = 0; i < judged.size(); i++) {
           for (int j = i + 1; j < judged.size(); j++) {
@@ -85,11 +86,12 @@ class OrderTest {
         b.axes());
   }
 
-  private static Judged judged(Assessment assessment, String label, float[] x, float[] speech)
-      throws Exception {
+  private static Judged judged(
+      PreparedExcerpt preparedExcerpt, String label, float[] x, float[] speech) throws Exception {
     MatchedVersion matched =
-        assessment.match(Audio.of(assessment.source().audio().sampleRate(), x), MatchOverride.NONE);
-    Taken taken = assessment.measure(matched, Scoring.shipped().scales().keySet());
+        preparedExcerpt.match(
+            Audio.of(preparedExcerpt.source().audio().sampleRate(), x), MatchOverride.NONE);
+    Taken taken = preparedExcerpt.measure(matched, Scoring.shipped().scales().keySet());
     Scoring scoring = Scoring.shipped();
     Card card = Card.of(taken.readings(), scoring, scoring.profileOrDefault("even"), Job.DENOISE);
     float[] v = matched.audio().wholeChannel(0);

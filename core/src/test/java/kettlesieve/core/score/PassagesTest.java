@@ -18,7 +18,7 @@ import kettlesieve.core.match.MatchedVersion;
 import kettlesieve.core.media.MediaFacts;
 import kettlesieve.core.report.LeadersAudio;
 import kettlesieve.core.signal.Audio;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 
@@ -30,7 +30,7 @@ class PassagesTest {
       new MediaFacts("00", 1, "wav", "pcm", 16, false, RATE, 1, LENGTH);
   private static float[] speech;
   private static float[] noise;
-  private static Assessment assessment;
+  private static PreparedExcerpt preparedExcerpt;
 
   @BeforeAll
   static void source() throws Exception {
@@ -44,7 +44,7 @@ class PassagesTest {
     for (int s = 0; s < 16; s += 2) {
       pauses.add(new TimeSpan(s + 0.05, s + 0.45));
     }
-    assessment = Assessment.of(Audio.of(RATE, noisy(i -> 1)), null, null, pauses);
+    preparedExcerpt = PreparedExcerpt.of(Audio.of(RATE, noisy(i -> 1)), null, null, pauses);
   }
 
   private interface Gain {
@@ -65,13 +65,13 @@ class PassagesTest {
     List<Measured> measured = new ArrayList<>();
     for (var version : versions.entrySet()) {
       MatchedVersion matched =
-          assessment.match(Audio.of(RATE, version.getValue()), MatchOverride.NONE);
+          preparedExcerpt.match(Audio.of(RATE, version.getValue()), MatchOverride.NONE);
       heard.put(version.getKey(), Heard.of(matched));
       measured.add(
           Measured.of(
               VersionFacts.of(
                   version.getKey(), version.getKey(), Path.of("v.wav"), FACTS, matched.match()),
-              assessment.measure(matched)));
+              preparedExcerpt.measure(matched)));
     }
     Scoring scoring = Scoring.shipped();
     return ScoreSheet.of(

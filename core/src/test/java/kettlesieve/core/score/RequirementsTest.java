@@ -22,7 +22,7 @@ import kettlesieve.core.match.MatchedVersion;
 import kettlesieve.core.media.MediaFacts;
 import kettlesieve.core.report.ScoresJson;
 import kettlesieve.core.signal.Audio;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -68,7 +68,8 @@ class RequirementsTest {
     }
     List<TimeSpan> marked =
         List.of(new TimeSpan(0.1, 0.9), new TimeSpan(3.1, 3.9), new TimeSpan(6.1, 6.9));
-    Assessment assessment = Assessment.of(Audio.of(RATE, source), null, null, marked);
+    PreparedExcerpt preparedExcerpt =
+        PreparedExcerpt.of(Audio.of(RATE, source), null, null, marked);
     MediaFacts facts = new MediaFacts("00", 1, "wav", "pcm", 16, false, RATE, 1, source.length);
     List<Measured> measured = new ArrayList<>();
     double[] pauses = {-60.5, -59.5, -60.5};
@@ -85,11 +86,11 @@ class RequirementsTest {
       int at = 2 * RATE;
       version[at] = (float) Math.pow(10, peaks[v] / 20);
       assertThat(most).isLessThan(version[at]);
-      MatchedVersion matched = assessment.match(Audio.of(RATE, version), MatchOverride.NONE);
+      MatchedVersion matched = preparedExcerpt.match(Audio.of(RATE, version), MatchOverride.NONE);
       measured.add(
           Measured.of(
               VersionFacts.of("v" + v, "v" + v, Path.of("v" + v + ".wav"), facts, matched.match()),
-              assessment.measure(matched, Set.of("pause-noise", "level-change"))));
+              preparedExcerpt.measure(matched, Set.of("pause-noise", "level-change"))));
     }
     Scoring scoring = Scoring.shipped();
     ScoreSheet sheet =

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.SplittableRandom;
 import kettlesieve.core.signal.DotProduct;
 import kettlesieve.core.signal.Fft;
+import kettlesieve.core.signal.Stop;
 import org.ejml.data.DMatrixRMaj;
 import org.ejml.dense.row.CommonOps_DDRM;
 import org.ejml.dense.row.factory.LinearSolverFactory_DDRM;
@@ -364,6 +365,7 @@ final class BlockToeplitz {
     }
 
     private boolean raise(int order) {
+      Stop.checkHere();
       // What the forward predictor leaves at the tap it does not know yet.
       DMatrixRMaj seen = new DMatrixRMaj(lines, lines);
       double[] before = new double[order];

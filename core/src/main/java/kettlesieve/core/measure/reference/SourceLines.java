@@ -7,6 +7,7 @@ import java.util.function.IntConsumer;
 import java.util.stream.IntStream;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Fft;
+import kettlesieve.core.signal.Stop;
 
 /**
  * The channels of the true sources as the separation evaluation walks over them, and what it walks
@@ -288,6 +289,17 @@ final class SourceLines {
 
   /** One after the other as far as anyone can tell, on as many processors as there are. */
   static void sideBySide(int count, IntConsumer each) {
-    IntStream.range(0, count).parallel().forEach(each);
+    Stop over = Stop.here();
+    IntStream.range(0, count)
+        .parallel()
+        .forEach(
+            i ->
+                Stop.over(
+                    over,
+                    () -> {
+                      Stop.checkHere();
+                      each.accept(i);
+                      return i;
+                    }));
   }
 }

@@ -18,7 +18,7 @@ import kettlesieve.core.score.Scoring;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Fft;
 import kettlesieve.core.signal.Windows;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 import org.junit.jupiter.api.Test;
 
 /**
@@ -82,8 +82,9 @@ class PhasesKeptTest {
   }
 
   private static Taken taken(float[] source, float[] version) throws Exception {
-    Assessment assessment = Assessment.of(Audio.of(RATE, source), null, null, null);
-    return assessment.measure(assessment.match(Audio.of(RATE, version), MatchOverride.NONE), LOST);
+    PreparedExcerpt preparedExcerpt = PreparedExcerpt.of(Audio.of(RATE, source), null, null, null);
+    return preparedExcerpt.measure(
+        preparedExcerpt.match(Audio.of(RATE, version), MatchOverride.NONE), LOST);
   }
 
   private static double lost(Taken taken) {

@@ -25,7 +25,7 @@ import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Clipping;
 import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.Progress;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 
@@ -40,7 +40,7 @@ class DeclipTest {
   /**
    * The clipped source beside the clean recording, analysed once for all that is set against it.
    */
-  private static Assessment analysed;
+  private static PreparedExcerpt analysed;
 
   @BeforeAll
   static void clip() {
@@ -57,9 +57,9 @@ class DeclipTest {
     analysed = analysed(clipped, SPEECH);
   }
 
-  private static Assessment analysed(float[] source, float[] clean) {
+  private static PreparedExcerpt analysed(float[] source, float[] clean) {
     try {
-      return Assessment.of(
+      return PreparedExcerpt.of(
           Audio.of(RATE, source),
           clean == null ? null : Audio.of(RATE, clean),
           null,
@@ -70,9 +70,9 @@ class DeclipTest {
     }
   }
 
-  private static Taken take(Assessment assessment, Audio version) {
+  private static Taken take(PreparedExcerpt preparedExcerpt, Audio version) {
     try {
-      return assessment.measure(assessment.match(version, MatchOverride.NONE));
+      return preparedExcerpt.measure(preparedExcerpt.match(version, MatchOverride.NONE));
     } catch (MatchException e) {
       throw new AssertionError(e);
     }
@@ -85,10 +85,10 @@ class DeclipTest {
 
   /** Some readings alone. */
   private static Map<String, Reading> readings(
-      Assessment assessment, Audio version, String... measures) {
+      PreparedExcerpt preparedExcerpt, Audio version, String... measures) {
     try {
-      return assessment
-          .measure(assessment.match(version, MatchOverride.NONE), Set.of(measures))
+      return preparedExcerpt
+          .measure(preparedExcerpt.match(version, MatchOverride.NONE), Set.of(measures))
           .readings()
           .stream()
           .collect(Collectors.toMap(Reading::measure, r -> r));

@@ -14,7 +14,7 @@ import kettlesieve.core.measure.Reading;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.DecayTime;
 import kettlesieve.core.signal.Intelligibility;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 import org.junit.jupiter.api.Test;
 
 /** Readings against the clean recording, on real speech with added noise. */
@@ -26,7 +26,7 @@ class ReferenceMeasuresTest {
 
   private static Map<String, Reading> readings(Audio source, Audio version, Audio clean) {
     try {
-      Assessment a = Assessment.of(source, clean, null, null);
+      PreparedExcerpt a = PreparedExcerpt.of(source, clean, null, null);
       return a.measure(a.match(version, MatchOverride.NONE)).readings().stream()
           .collect(Collectors.toMap(Reading::measure, r -> r));
     } catch (MatchException e) {

@@ -23,7 +23,7 @@ import kettlesieve.core.score.Scoring;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Stop;
 import kettlesieve.core.signal.SumAudio;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 
 /**
  * A mix whose parts are known: a real voice in the middle, strokes of noise to the right, plucked
@@ -41,12 +41,12 @@ final class StemBand {
           .filter(m -> !EVALUATION.contains(m.declaration().id()))
           .toList();
 
-  static final Assessment ASSESSMENT = mixed();
+  static final PreparedExcerpt PREPARED = mixed();
   static Map<String, Taken> untouched;
 
   private StemBand() {}
 
-  private static Assessment mixed() {
+  private static PreparedExcerpt mixed() {
     float[] speech = Sounds.speech16();
     float[] voice = new float[LENGTH];
     for (int i = 0; i < LENGTH; i++) {
@@ -74,7 +74,7 @@ final class StemBand {
     TRUE.put("other", panned(scaled(other, 0.06), 1.3, 0.4));
     MatchSettings settings = new MatchSettings(Job.STEMS, LevelMode.WANTED, null, null);
     try {
-      return Assessment.of(sum(TRUE), null, null, null, settings);
+      return PreparedExcerpt.of(sum(TRUE), null, null, null, settings);
     } catch (MatchException e) {
       throw new AssertionError(e);
     }
@@ -153,12 +153,12 @@ final class StemBand {
     for (var tool : tools.entrySet()) {
       matched.put(
           tool.getKey(),
-          ASSESSMENT.matchStems(tool.getValue(), MatchOverride.NONE, null, Stop.NEVER));
+          PREPARED.matchStems(tool.getValue(), MatchOverride.NONE, null, Stop.NEVER));
     }
-    Map<String, StemCells> cells = ASSESSMENT.cells(matched, truth, Stop.NEVER);
+    Map<String, StemCells> cells = PREPARED.cells(matched, truth, Stop.NEVER);
     Map<String, Map<String, Taken>> taken = new LinkedHashMap<>();
     matched.forEach(
-        (id, m) -> taken.put(id, ASSESSMENT.measureStems(m, cells.get(id), MEASURES, Stop.NEVER)));
+        (id, m) -> taken.put(id, PREPARED.measureStems(m, cells.get(id), MEASURES, Stop.NEVER)));
     return taken;
   }
 

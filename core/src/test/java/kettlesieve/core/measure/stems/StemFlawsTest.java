@@ -26,7 +26,7 @@ import kettlesieve.core.measure.cells.StemCells;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Stop;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 import org.junit.jupiter.api.Test;
 
 /** Each flaw put into one stem by hand: its own reading moves, in the right place. */
@@ -161,7 +161,7 @@ class StemFlawsTest {
     truth.put("drums", Audio.of(RATE, drums));
     truth.put("bass", TRUE.get("bass"));
     MatchSettings settings = new MatchSettings(Job.STEMS, LevelMode.WANTED, null, null);
-    Assessment own = Assessment.of(sum(truth), null, null, null, settings);
+    PreparedExcerpt own = PreparedExcerpt.of(sum(truth), null, null, null, settings);
     double[] kept = new double[3];
     for (int every = 0; every < 3; every++) {
       float[][] gated = {drums[0].clone(), drums[1].clone()};

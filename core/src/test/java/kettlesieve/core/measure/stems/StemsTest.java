@@ -1,7 +1,7 @@
 package kettlesieve.core.measure.stems;
 
-import static kettlesieve.core.measure.stems.StemBand.ASSESSMENT;
 import static kettlesieve.core.measure.stems.StemBand.EVALUATION;
+import static kettlesieve.core.measure.stems.StemBand.PREPARED;
 import static kettlesieve.core.measure.stems.StemBand.TRUE;
 import static kettlesieve.core.measure.stems.StemBand.card;
 import static kettlesieve.core.measure.stems.StemBand.changed;
@@ -153,13 +153,13 @@ class StemsTest {
   }
 
   private static Map<String, Taken> evaluated(Map<String, Audio> stems) throws Exception {
-    MatchedStems matched = ASSESSMENT.matchStems(stems, MatchOverride.NONE, null, Stop.NEVER);
-    StemCells cells = ASSESSMENT.cells(Map.of("", matched), TRUE, Stop.NEVER).get("");
+    MatchedStems matched = PREPARED.matchStems(stems, MatchOverride.NONE, null, Stop.NEVER);
+    StemCells cells = PREPARED.cells(Map.of("", matched), TRUE, Stop.NEVER).get("");
     List<Measure> some =
         Scoring.shipped().measures(Job.STEMS).stream()
             .filter(m -> EVALUATION.contains(m.declaration().id()))
             .toList();
-    return ASSESSMENT.measureStems(matched, cells, some, Stop.NEVER);
+    return PREPARED.measureStems(matched, cells, some, Stop.NEVER);
   }
 
   private static double rms(String role) {

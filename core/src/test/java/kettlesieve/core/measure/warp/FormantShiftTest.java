@@ -10,7 +10,7 @@ import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Stop;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
@@ -58,10 +58,10 @@ class FormantShiftTest {
     Audio source = voice(pitch, 1);
     Audio version = voice(pitch * Math.pow(2, semitones / 12), Math.pow(2, formants / 12));
     MatchSettings settings = new MatchSettings(Job.PITCH, LevelMode.WANTED, null, semitones);
-    Assessment assessment = Assessment.of(source, null, null, null, settings);
-    return assessment
+    PreparedExcerpt preparedExcerpt = PreparedExcerpt.of(source, null, null, null, settings);
+    return preparedExcerpt
         .measure(
-            assessment.matchAny(version, MatchOverride.NONE, null, Stop.NEVER),
+            preparedExcerpt.matchAny(version, MatchOverride.NONE, null, Stop.NEVER),
             Set.of("formant-shift"))
         .reading("formant-shift")
         .orElseThrow()

@@ -18,7 +18,7 @@ import kettlesieve.core.rig.StandIns;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
 import kettlesieve.core.signal.Stop;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 import org.junit.jupiter.api.Test;
 
 /** What becomes of strokes, tones and voices in another time or at another pitch. */
@@ -45,9 +45,9 @@ class HitsAndVoicesTest {
       throws Exception {
     MatchSettings settings =
         new MatchSettings(job, LevelMode.WANTED, job == Job.STRETCH ? 1.0 : null, shift);
-    Assessment assessment = Assessment.of(source, null, null, null, settings);
-    return assessment.measure(
-        assessment.matchAny(version, MatchOverride.NONE, null, Stop.NEVER), Set.of(ids));
+    PreparedExcerpt preparedExcerpt = PreparedExcerpt.of(source, null, null, null, settings);
+    return preparedExcerpt.measure(
+        preparedExcerpt.matchAny(version, MatchOverride.NONE, null, Stop.NEVER), Set.of(ids));
   }
 
   private static Reading reading(float[] source, float[] version, String id) throws Exception {
@@ -151,12 +151,13 @@ class HitsAndVoicesTest {
     double[] phasey = new double[3];
     String[] ways = {"waveform-overlap", "locked-phase-stretch", "plain-phase-stretch"};
     MatchSettings settings = new MatchSettings(Job.STRETCH, LevelMode.WANTED, 1.25, null);
-    Assessment assessment = Assessment.of(SPEECH, null, null, null, settings);
+    PreparedExcerpt preparedExcerpt = PreparedExcerpt.of(SPEECH, null, null, null, settings);
     for (int i = 0; i < ways.length; i++) {
       phasey[i] =
-          assessment
+          preparedExcerpt
               .measure(
-                  assessment.matchAny(made(ways[i], 1.25, 0), MatchOverride.NONE, null, Stop.NEVER),
+                  preparedExcerpt.matchAny(
+                      made(ways[i], 1.25, 0), MatchOverride.NONE, null, Stop.NEVER),
                   Set.of("phasiness"))
               .reading("phasiness")
               .orElseThrow()

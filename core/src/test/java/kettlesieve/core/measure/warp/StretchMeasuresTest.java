@@ -24,7 +24,7 @@ import kettlesieve.core.score.Scoring;
 import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Progress;
 import kettlesieve.core.signal.Stop;
-import kettlesieve.core.work.Assessment;
+import kettlesieve.core.work.PreparedExcerpt;
 import org.junit.jupiter.api.Test;
 
 /** Stretched real speech: by ways whose flaws are common knowledge, and with flaws by hand. */
@@ -57,9 +57,9 @@ class StretchMeasuresTest {
 
   private static Taken measured(Audio version, double target, Set<String> ids) throws Exception {
     MatchSettings settings = new MatchSettings(Job.STRETCH, LevelMode.WANTED, target, null);
-    Assessment assessment = Assessment.of(SPEECH, null, null, null, settings);
-    return assessment.measure(
-        assessment.matchAny(version, MatchOverride.NONE, null, Stop.NEVER), ids);
+    PreparedExcerpt preparedExcerpt = PreparedExcerpt.of(SPEECH, null, null, null, settings);
+    return preparedExcerpt.measure(
+        preparedExcerpt.matchAny(version, MatchOverride.NONE, null, Stop.NEVER), ids);
   }
 
   private static double value(Taken taken, String measure) {
@@ -184,9 +184,9 @@ class StretchMeasuresTest {
             .iterator()
             .next();
     MatchSettings settings = new MatchSettings(Job.PITCH, LevelMode.WANTED, null, target);
-    Assessment assessment = Assessment.of(SPEECH, null, null, null, settings);
-    return assessment.measure(
-        assessment.matchAny(version, MatchOverride.NONE, null, Stop.NEVER), HERE);
+    PreparedExcerpt preparedExcerpt = PreparedExcerpt.of(SPEECH, null, null, null, settings);
+    return preparedExcerpt.measure(
+        preparedExcerpt.matchAny(version, MatchOverride.NONE, null, Stop.NEVER), HERE);
   }
 
   @Test
@@ -205,9 +205,10 @@ class StretchMeasuresTest {
     assertThat(value(shifted(way, 2.3, 2), "pitch-error")).isCloseTo(30, within(10.0));
     // Nothing was shifted at all: the whole of what was asked for is missing.
     MatchSettings settings = new MatchSettings(Job.PITCH, LevelMode.WANTED, null, 3.0);
-    Assessment assessment = Assessment.of(SPEECH, null, null, null, settings);
+    PreparedExcerpt preparedExcerpt = PreparedExcerpt.of(SPEECH, null, null, null, settings);
     Taken left =
-        assessment.measure(assessment.matchAny(SPEECH, MatchOverride.NONE, null, Stop.NEVER), HERE);
+        preparedExcerpt.measure(
+            preparedExcerpt.matchAny(SPEECH, MatchOverride.NONE, null, Stop.NEVER), HERE);
     assertThat(value(left, "pitch-error")).isCloseTo(-300, within(10.0));
   }
 }

@@ -50,7 +50,7 @@ import kettlesieve.core.signal.Stop;
  * The source's side of a comparison, worked out once: versions are matched and measured against it.
  * Safe to use from several threads.
  */
-public final class Assessment {
+public final class PreparedExcerpt {
   /** Excerpts shorter than this are refused. */
   public static final double SHORTEST_SECONDS = 0.5;
 
@@ -75,7 +75,7 @@ public final class Assessment {
     }
   }
 
-  private Assessment(
+  private PreparedExcerpt(
       SourceMaterial source,
       Audio reference,
       Alignment cleanAt,
@@ -98,8 +98,8 @@ public final class Assessment {
    * @throws MatchException if the excerpt is too short or outside, or the clean recording does not
    *     belong to the source
    */
-  public static Assessment of(Audio source, Audio clean, TimeSpan excerpt, List<TimeSpan> pauses)
-      throws MatchException {
+  public static PreparedExcerpt of(
+      Audio source, Audio clean, TimeSpan excerpt, List<TimeSpan> pauses) throws MatchException {
     return of(source, clean, excerpt, pauses, MatchSettings.USUAL);
   }
 
@@ -109,7 +109,7 @@ public final class Assessment {
    * @throws MatchException if the excerpt is too short or outside, or the clean recording does not
    *     belong to the source
    */
-  public static Assessment of(
+  public static PreparedExcerpt of(
       Audio source, Audio clean, TimeSpan excerpt, List<TimeSpan> pauses, MatchSettings settings)
       throws MatchException {
     return of(source, clean, excerpt, pauses, settings, null);
@@ -121,7 +121,7 @@ public final class Assessment {
    * @param known what was kept of that; null to look for all of it
    * @throws MatchException as above
    */
-  public static Assessment of(
+  public static PreparedExcerpt of(
       Audio source,
       Audio clean,
       TimeSpan excerpt,
@@ -164,7 +164,7 @@ public final class Assessment {
             settings.job(),
             known == null ? null : known.pauses());
     List<Notice> warnings = known == null ? warnings(material, settings) : known.warnings();
-    return new Assessment(material, reference, cleanAt, warnings, settings);
+    return new PreparedExcerpt(material, reference, cleanAt, warnings, settings);
   }
 
   private static List<Notice> warnings(SourceMaterial material, MatchSettings settings) {

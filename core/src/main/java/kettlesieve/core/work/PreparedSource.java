@@ -36,17 +36,20 @@ import kettlesieve.core.signal.Stop;
  * it. With several excerpts together each is matched and measured by itself, and the readings are
  * put together. Safe to use from several threads.
  */
-public final class Examination {
+public final class PreparedSource {
   /** What stands for a role where a version is one file. */
   public static final String WHOLE = "";
 
   private final Comparison comparison;
   private final Recording source;
-  private final List<Assessment> places;
+  private final List<PreparedExcerpt> places;
   private final List<Notice> warnings;
 
-  private Examination(
-      Comparison comparison, Recording source, List<Assessment> places, List<Notice> warnings) {
+  private PreparedSource(
+      Comparison comparison,
+      Recording source,
+      List<PreparedExcerpt> places,
+      List<Notice> warnings) {
     this.comparison = comparison;
     this.source = source;
     this.places = places;
@@ -60,7 +63,7 @@ public final class Examination {
    * @throws MatchException if a place is too short or outside, or the clean recording does not
    *     belong to the source
    */
-  public static Examination of(Comparison comparison, Recording source, Recording reference)
+  public static PreparedSource of(Comparison comparison, Recording source, Recording reference)
       throws MatchException {
     return of(comparison, source, reference, List.of());
   }
@@ -71,45 +74,48 @@ public final class Examination {
    * @param known what was kept of that, one entry a place; empty to look for all of it
    * @throws MatchException as above
    */
-  static Examination of(
-      Comparison comparison, Recording source, Recording reference, List<Assessment.Known> known)
+  static PreparedSource of(
+      Comparison comparison,
+      Recording source,
+      Recording reference,
+      List<PreparedExcerpt.Known> known)
       throws MatchException {
-    List<Assessment> places = new ArrayList<>();
+    List<PreparedExcerpt> places = new ArrayList<>();
     List<Notice> warnings = new ArrayList<>();
     Audio clean = reference == null ? null : reference.audio();
     boolean all = known.size() == comparison.places().size();
     for (TimeSpan place : comparison.places()) {
-      Assessment assessment =
-          Assessment.of(
+      PreparedExcerpt preparedExcerpt =
+          PreparedExcerpt.of(
               source.audio(),
               clean,
               place,
               comparison.pauses(),
               MatchSettings.of(comparison),
               all ? known.get(places.size()) : null);
-      places.add(assessment);
-      for (Notice warning : assessment.warnings()) {
+      places.add(preparedExcerpt);
+      for (Notice warning : preparedExcerpt.warnings()) {
         if (!warnings.contains(warning)) {
           warnings.add(warning);
         }
       }
     }
-    return new Examination(comparison, source, places, warnings);
+    return new PreparedSource(comparison, source, places, warnings);
   }
 
   /** The same analysis for a comparison that differs in its versions only. */
-  public Examination with(Comparison changed) {
-    return new Examination(changed, source, places, warnings);
+  public PreparedSource with(Comparison changed) {
+    return new PreparedSource(changed, source, places, warnings);
   }
 
   /** The source's side at the first place. */
-  public Assessment first() {
+  public PreparedExcerpt first() {
     return places.get(0);
   }
 
   /** What is to be kept of the source, one entry a place. */
-  List<Assessment.Known> known() {
-    return places.stream().map(Assessment::known).toList();
+  List<PreparedExcerpt.Known> known() {
+    return places.stream().map(PreparedExcerpt::known).toList();
   }
 
   /** What the person should know of the source. */
@@ -149,7 +155,7 @@ public final class Examination {
     }
     List<Matched> matched = new ArrayList<>();
     for (int i = 0; i < places.size(); i++) {
-      Assessment place = places.get(i);
+      PreparedExcerpt place = places.get(i);
       Found before = known.size() == places.size() ? known.get(i) : null;
       if (inStems) {
         Map<String, Audio> stems = new LinkedHashMap<>();
