@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.concurrent.CancellationException;
+import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -96,39 +97,49 @@ final class VersionRun {
    */
   Results go(Width width, ThreadFactory threads, Stop asked) {
     Ending stop = new Ending(asked);
+    List<Thread> made = new CopyOnWriteArrayList<>();
     ExecutorService pool =
         Executors.newFixedThreadPool(
             width.versions(
                 (long) prepared.first().source().framing().count()
                     * read.source().audio().channels()),
-            task ->
-                threads.newThread(
-                    () ->
-                        Stop.over(
-                            stop,
-                            () -> {
-                              task.run();
-                              return task;
-                            })));
+            task -> {
+              Thread thread = threads.newThread(() -> under(stop, task));
+              made.add(thread);
+              return thread;
+            });
     try {
       return measure(pool, match(pool, stop), stop);
     } finally {
       stop.over = true;
       // Not interrupted: that would close files under whoever reads them.
       pool.shutdown();
-      awaitEnd(pool);
+      awaitEnd(pool, made);
     }
   }
 
+  private static void under(Stop stop, Runnable task) {
+    Stop.over(
+        stop,
+        () -> {
+          task.run();
+          return task;
+        });
+  }
+
   /** Whoever is interrupted meanwhile hears of it, and still nobody is left behind. */
-  private static void awaitEnd(ExecutorService pool) {
+  private static void awaitEnd(ExecutorService pool, List<Thread> made) {
     boolean interrupted = false;
     boolean ended = false;
     while (!ended) {
       try {
         ended = pool.awaitTermination(1, TimeUnit.MINUTES);
+        for (Thread thread : made) {
+          thread.join();
+        }
       } catch (InterruptedException e) {
         interrupted = true;
+        ended = false;
       }
     }
     if (interrupted) {
