@@ -18,6 +18,7 @@ import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.util.HexFormat;
 import java.util.zip.CRC32C;
+import kettlesieve.core.signal.Stop;
 import org.bytedeco.ffmpeg.avutil.AVSHA;
 
 /** SHA-256 (FIPS 180-4) of files and texts. */
@@ -39,6 +40,7 @@ public final class Checksum {
       av_sha_init(sum, 8 * BYTES);
       ByteBuffer block = ByteBuffer.allocateDirect(1 << 20);
       while (in.read(block) >= 0) {
+        Stop.checkHere();
         block.flip();
         av_sha_update(sum, block, block.remaining());
         block.clear();
@@ -67,6 +69,7 @@ public final class Checksum {
     ByteBuffer block = ByteBuffer.allocateDirect(1 << 20);
     try (FileChannel in = FileChannel.open(file, StandardOpenOption.READ)) {
       while (in.read(block) >= 0) {
+        Stop.checkHere();
         crc.update(block.flip());
         block.clear();
       }

@@ -172,8 +172,15 @@ final class FfmpegDecoder implements AutoCloseable {
     return doubt;
   }
 
-  /** Decodes everything into the sink. */
-  void decode(SampleSink sink, Progress progress) throws MediaException, IOException {
+  /** Whether the length is worked out from the bit rate, and may be far off. */
+  boolean lengthIsGuessed() {
+    return format.duration_estimation_method() == AVFMT_DURATION_FROM_BITRATE;
+  }
+
+  /** Decodes everything into the sink, as far as the limit allows. */
+  void decode(SampleSink sink, DecodedLimit limit, Progress progress)
+      throws MediaException, IOException {
+    double bytes = Files.size(file);
     checkWhole();
     FlacSum sum = FlacSum.of(parameters);
     AVPacket packet = av_packet_alloc();
@@ -193,6 +200,7 @@ final class FfmpegDecoder implements AutoCloseable {
             throw damaged(sink);
           }
           drain(frame, sink, sum);
+          limit.checkDecoded(file, sink.frames() * channels(), packet.pos() / bytes);
           if (++sinceReport % 64 == 0) {
             progress.at("reading " + file.getFileName(), Math.min(1, sink.frames() / expected));
           }
@@ -351,7 +359,6 @@ final class FfmpegDecoder implements AutoCloseable {
     }
     boolean exactHeader = codecName().startsWith("pcm_") || codecName().equals("flac");
     boolean ownLength = List.of("mov", "matroska", "mp3").contains(container());
-    boolean guessed = format.duration_estimation_method() == AVFMT_DURATION_FROM_BITRATE;
     long declared = declaredFrames();
     long frameBytes =
         (long) channels() * Math.max(1, av_get_bits_per_sample(parameters.codec_id()) / 8);
@@ -360,7 +367,9 @@ final class FfmpegDecoder implements AutoCloseable {
     if (exactHeader && !unknownSize && declared > sink.frames() + sampleRate() / 100) {
       throw endsEarly(sink);
     }
-    if (ownLength && !guessed && declared > sink.frames() + LOSSY_TAIL_SECONDS * sampleRate()) {
+    if (ownLength
+        && !lengthIsGuessed()
+        && declared > sink.frames() + LOSSY_TAIL_SECONDS * sampleRate()) {
       throw endsEarly(sink);
     }
   }

@@ -28,12 +28,18 @@ public final class MediaReader {
   private record Entry(MediaFacts facts, long sum) {}
 
   private final Path cache;
+  private final DecodedLimit limit;
 
   /**
    * @param cache folder for decoded samples, made when it is needed
    */
   public MediaReader(Path cache) {
+    this(cache, DecodedLimit.in(UserFolders.state()));
+  }
+
+  MediaReader(Path cache, DecodedLimit limit) {
     this.cache = cache;
+    this.limit = limit;
   }
 
   /** A reader on the user's own cache folder. */
@@ -115,6 +121,9 @@ public final class MediaReader {
   private Recording decode(FfmpegDecoder decoder, Path file, String sha256, Progress progress)
       throws MediaException, IOException {
     long samples = decoder.promisedSamples();
+    if (!decoder.lengthIsGuessed()) {
+      limit.checkPromised(file, samples);
+    }
     checkRoom(file, samples);
     try {
       return decode(decoder, file, sha256, SampleSink.IN_MEMORY, progress);
@@ -134,7 +143,7 @@ public final class MediaReader {
       throws MediaException, IOException {
     try (SampleSink sink =
         new SampleSink(decoder.sampleRate(), decoder.channels(), samplesFile(sha256), inMemory)) {
-      decoder.decode(sink, progress);
+      decoder.decode(sink, limit, progress);
       MediaFacts facts =
           new MediaFacts(
               sha256,

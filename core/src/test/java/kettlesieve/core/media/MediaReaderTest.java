@@ -10,6 +10,7 @@ import java.nio.ByteOrder;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
+import java.util.List;
 import java.util.concurrent.CancellationException;
 import kettlesieve.core.Sounds;
 import kettlesieve.core.signal.Audio;
@@ -347,6 +348,69 @@ class MediaReaderTest {
     // The length is the last 36 bits before the checksum of STREAMINFO (RFC 9639, 8.2).
     whole[21] |= 0x0f;
     refused(Files.write(folder.resolve("days.flac"), whole), "hours long", "up to 24 hours");
+  }
+
+  private MediaReader limited(String gigabytes) throws IOException {
+    Path settings = Files.createDirectories(folder.resolve("state"));
+    Files.writeString(
+        settings.resolve("settings.properties"), "decoded-gigabytes = " + gigabytes + "\n");
+    return new MediaReader(folder.resolve("cache"), DecodedLimit.in(settings));
+  }
+
+  /** Ten million samples of silence, 40 MB decoded, in a FLAC of some kilobytes. */
+  private byte[] silence() throws Exception {
+    Path file = folder.resolve("silence.flac");
+    FlacWriter.write(Audio.of(48_000, new float[10_000_000]), file);
+    byte[] whole = Files.readAllBytes(file);
+    assertThat(whole.length).isLessThan(200_000);
+    return whole;
+  }
+
+  @Test
+  void whatDecodesToTooMuchIsRefusedBeforeItIsDecodedWhereTheHeaderSaysSo() throws Exception {
+    silence();
+    Path file = folder.resolve("silence.flac");
+    int[] told = {0};
+    assertThatThrownBy(() -> limited("0.02").read(file, (what, share) -> told[0]++))
+        .isInstanceOf(MediaException.class)
+        .hasMessageContaining("silence.flac")
+        .hasMessageContaining("decodes to 0.040 GB, more than the 0.020 GB")
+        .hasMessageContaining("raise decoded-gigabytes in")
+        .hasMessageContaining("settings.properties");
+    assertThat(told[0]).isEqualTo(1);
+    assertThat(folder.resolve("cache")).doesNotExist();
+    assertThat(limited("0.05").read(file, Progress.SILENT).audio().frames()).isEqualTo(10_000_000);
+  }
+
+  @Test
+  void whatDecodesToTooMuchIsRefusedSoonWhereNoHeaderSaysSoAndLeavesNothing() throws Exception {
+    byte[] whole = silence();
+    // The length is the last 36 bits before the checksum of STREAMINFO; 0 for not known (RFC 9639).
+    whole[21] &= (byte) 0xf0;
+    Arrays.fill(whole, 22, 26, (byte) 0);
+    Path file = Files.write(folder.resolve("endless.flac"), whole);
+    double[] far = {0};
+    assertThatThrownBy(() -> limited("0.01").read(file, (what, share) -> far[0] = share))
+        .isInstanceOf(MediaException.class)
+        .hasMessageContaining("endless.flac")
+        .hasMessageContaining("decodes to about 0.0");
+    assertThat(folder.resolve("cache")).isEmptyDirectory();
+    // Where it cannot be foretold it is stopped where it passes the limit.
+    assertThatThrownBy(() -> limited("0.03").read(file, Progress.SILENT))
+        .isInstanceOf(MediaException.class)
+        .hasMessageContaining("decodes to more than 0.030 GB");
+    assertThat(folder.resolve("cache")).isEmptyDirectory();
+    assertThat(limited("0.05").read(file, Progress.SILENT).audio().frames()).isEqualTo(10_000_000);
+  }
+
+  @Test
+  void nonsenseInTheSettingsLeavesTheUsualLimit() throws Exception {
+    for (String words : List.of("much", "-3", "0", "\\u00zz")) {
+      silence();
+      assertThat(limited(words).read(folder.resolve("silence.flac"), Progress.SILENT).facts())
+          .as(words)
+          .isNotNull();
+    }
   }
 
   @Test
