@@ -94,7 +94,6 @@ public final class ReportPage {
   public static void pdf(Report report, OutputStream out) throws IOException {
     XRLog.setLoggingEnabled(false);
     PdfRendererBuilder builder = new PdfRendererBuilder();
-    builder.useFastMode();
     builder.withHtmlContent(PrintableText.of(page(report, true)), null);
     builder.useSVGDrawer(new BatikSVGDrawer());
     builder.useFont(font("SourceSans3_400Regular"), "Sieve", 400, FontStyle.NORMAL, true);
