@@ -3,7 +3,11 @@ package kettlesieve.app;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.tngtech.archunit.core.domain.JavaCall;
+import com.tngtech.archunit.core.domain.JavaClass;
 import com.tngtech.archunit.core.domain.JavaClasses;
+import com.tngtech.archunit.core.domain.properties.HasName;
+import com.tngtech.archunit.core.domain.properties.HasOwner;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
 import java.util.List;
@@ -84,5 +88,26 @@ class ArchitectureTest {
           .resideInAPackage(ROOT + "frame..")
           .check(APP);
     }
+  }
+
+  /** Files appear whole or not at all: nobody writes one but through {@code WholeFile}. */
+  @Test
+  void filesAreWrittenWholeOrNotAtAll() {
+    noClasses()
+        .that()
+        .resideInAPackage("kettlesieve.app..")
+        .should()
+        .callMethodWhere(
+            JavaCall.Predicates.target(
+                    HasOwner.Predicates.With.owner(
+                        JavaClass.Predicates.equivalentTo(java.nio.file.Files.class)))
+                .and(
+                    JavaCall.Predicates.target(
+                        HasName.Predicates.nameMatching(
+                            "write|writeString|newOutputStream|newBufferedWriter|copy"))))
+        .orShould()
+        .dependOnClassesThat()
+        .haveNameMatching("java\\.io\\.(FileOutputStream|FileWriter|RandomAccessFile)")
+        .check(APP);
   }
 }

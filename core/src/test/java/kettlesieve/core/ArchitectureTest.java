@@ -5,8 +5,11 @@ import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.tngtech.archunit.base.DescribedPredicate;
+import com.tngtech.archunit.core.domain.JavaCall;
 import com.tngtech.archunit.core.domain.JavaClass;
 import com.tngtech.archunit.core.domain.JavaClasses;
+import com.tngtech.archunit.core.domain.properties.HasName;
+import com.tngtech.archunit.core.domain.properties.HasOwner;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
 import com.tngtech.archunit.library.Architectures;
@@ -156,5 +159,28 @@ class ArchitectureTest {
     for (String ending : List.of("Util", "Utils", "Helper", "Manager")) {
       noClasses().should().haveSimpleNameEndingWith(ending).check(CORE);
     }
+  }
+
+  /** Files appear whole or not at all: nobody writes one but through {@code WholeFile}. */
+  @Test
+  void filesAreWrittenWholeOrNotAtAll() {
+    noClasses()
+        .that()
+        .resideOutsideOfPackage("kettlesieve.core.media")
+        .and()
+        .doNotHaveFullyQualifiedName("kettlesieve.core.rig.OutsideRun")
+        .should()
+        .callMethodWhere(
+            JavaCall.Predicates.target(
+                    HasOwner.Predicates.With.owner(
+                        JavaClass.Predicates.equivalentTo(java.nio.file.Files.class)))
+                .and(
+                    JavaCall.Predicates.target(
+                        HasName.Predicates.nameMatching(
+                            "write|writeString|newOutputStream|newBufferedWriter|copy"))))
+        .orShould()
+        .dependOnClassesThat()
+        .haveNameMatching("java\\.io\\.(FileOutputStream|FileWriter|RandomAccessFile)")
+        .check(CORE);
   }
 }
