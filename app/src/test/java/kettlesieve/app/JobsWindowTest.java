@@ -20,7 +20,7 @@ import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.listen.Band;
 import kettlesieve.core.listen.Side;
 import kettlesieve.core.listen.Turns;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 import kettlesieve.demo.Demo;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;

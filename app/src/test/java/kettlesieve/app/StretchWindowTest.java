@@ -17,7 +17,7 @@ import javafx.stage.Stage;
 import kettlesieve.app.model.Step;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.Part;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 import kettlesieve.demo.Demo;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;

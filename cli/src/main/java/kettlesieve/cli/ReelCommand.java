@@ -16,7 +16,7 @@ import kettlesieve.core.media.WavWriter;
 import kettlesieve.core.media.WholeFile;
 import kettlesieve.core.report.Copies;
 import kettlesieve.core.report.Reel;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;

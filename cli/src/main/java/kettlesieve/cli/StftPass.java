@@ -1,6 +1,6 @@
 package kettlesieve.cli;
 
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.signal.Framing;
 import kettlesieve.core.signal.Windows;
 import org.jtransforms.fft.FloatFFT_1D;

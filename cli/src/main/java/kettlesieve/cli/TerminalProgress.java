@@ -1,7 +1,7 @@
 package kettlesieve.cli;
 
 import java.io.PrintWriter;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 
 /** Shows progress on one line of standard error, and only where that is a terminal. */
 final class TerminalProgress implements Progress {

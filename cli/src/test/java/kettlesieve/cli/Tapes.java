@@ -2,9 +2,9 @@ package kettlesieve.cli;
 
 import java.nio.file.Path;
 import java.util.SplittableRandom;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.media.WavWriter;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 
 /**
  * Small recordings: a tone that comes and goes twice a second, over noise that is always the same.

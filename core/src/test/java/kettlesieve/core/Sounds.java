@@ -9,12 +9,12 @@ import java.util.Arrays;
 import java.util.Map;
 import java.util.SplittableRandom;
 import java.util.concurrent.ConcurrentHashMap;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.WavWriter;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Convolution;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 
 /** Real speech and made noise for tests. Where the recordings come from: fixtures/README.md. */
 public final class Sounds {

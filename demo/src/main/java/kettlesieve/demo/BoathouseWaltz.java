@@ -6,6 +6,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.SplittableRandom;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.SumAudio;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Excerpt;
 import kettlesieve.core.comparison.Job;
@@ -17,9 +19,7 @@ import kettlesieve.core.comparison.Version;
 import kettlesieve.core.rig.CentreSplit;
 import kettlesieve.core.rig.MedianSplit;
 import kettlesieve.core.rig.Setup;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Progress;
-import kettlesieve.core.signal.SumAudio;
+import kettlesieve.core.task.Progress;
 
 /**
  * "Boathouse waltz": a made-up waltz of twelve bars with voice, concertina, tuba and drum, played

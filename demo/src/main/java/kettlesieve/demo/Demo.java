@@ -4,7 +4,7 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 
 /**
  * The demo comparisons, one a job: a made-up harbour museum works on a lighthouse keeper's tapes

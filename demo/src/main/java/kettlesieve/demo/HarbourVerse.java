@@ -3,14 +3,14 @@ package kettlesieve.demo;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.SplittableRandom;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.rig.Setup;
 import kettlesieve.core.rig.StandIn;
 import kettlesieve.core.rig.StandIns;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 
 /**
  * "Harbour verse, three semitones up": a sung verse that must go into another key, with the

@@ -3,6 +3,7 @@ package kettlesieve.demo;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.SplittableRandom;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.Version;
@@ -10,8 +11,7 @@ import kettlesieve.core.media.MediaException;
 import kettlesieve.core.rig.PlainSubtraction;
 import kettlesieve.core.rig.SmoothedWiener;
 import kettlesieve.core.rig.StandIn;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 
 /**
  * The demo comparison "The keeper's log": a made-up lighthouse log, read by a synthesised voice,

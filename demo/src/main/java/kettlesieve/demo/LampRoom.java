@@ -3,6 +3,7 @@ package kettlesieve.demo;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.SplittableRandom;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.Version;
@@ -11,9 +12,8 @@ import kettlesieve.core.rig.DelayedPrediction;
 import kettlesieve.core.rig.LateSubtraction;
 import kettlesieve.core.rig.PlainSubtraction;
 import kettlesieve.core.rig.StandIn;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Convolution;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 
 /**
  * "Second watch in the lamp room": a log read in a round stone room of 1.1 s, made with exponential

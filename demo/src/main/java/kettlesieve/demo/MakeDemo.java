@@ -2,7 +2,7 @@ package kettlesieve.demo;
 
 import java.io.IOException;
 import java.nio.file.Path;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 
 /** Makes the demo comparisons in a folder, without a window. */
 public final class MakeDemo {

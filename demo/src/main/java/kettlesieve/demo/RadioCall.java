@@ -3,6 +3,7 @@ package kettlesieve.demo;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.SplittableRandom;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Cost;
 import kettlesieve.core.comparison.Job;
@@ -12,9 +13,8 @@ import kettlesieve.core.media.WavWriter;
 import kettlesieve.core.rig.CubicTops;
 import kettlesieve.core.rig.PredictedTops;
 import kettlesieve.core.rig.StandIn;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Biquad;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 
 /**
  * "Call from the pilot boat": a radio call driven far over full scale on its way to the tape, then

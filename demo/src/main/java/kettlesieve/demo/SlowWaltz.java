@@ -2,10 +2,10 @@ package kettlesieve.demo;
 
 import java.io.IOException;
 import java.nio.file.Path;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 
 /**
  * The first lines of the boathouse waltz slowed down, to learn it by ear: 1.3 times as long, by all

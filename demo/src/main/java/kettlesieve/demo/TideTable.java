@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.function.BiFunction;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.Version;
@@ -11,8 +12,7 @@ import kettlesieve.core.media.MediaException;
 import kettlesieve.core.rig.Setup;
 import kettlesieve.core.rig.StandIn;
 import kettlesieve.core.rig.StandIns;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 
 /**
  * "Tide table, a fifth shorter": a reading of the tides that must fit a shorter announcement, by

@@ -15,7 +15,7 @@ import kettlesieve.core.measure.Part;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.ScoreSheet;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 import kettlesieve.core.work.Conductor;
 import kettlesieve.core.work.ResultStore;
 import org.junit.jupiter.api.BeforeAll;

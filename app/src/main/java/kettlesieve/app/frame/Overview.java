@@ -20,6 +20,7 @@ import kettlesieve.app.shared.Ink;
 import kettlesieve.app.shared.TimeRuler;
 import kettlesieve.app.shared.TimeView;
 import kettlesieve.app.shared.WavePicture;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
@@ -28,7 +29,6 @@ import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Spot;
 import kettlesieve.core.score.ScoreSheet;
-import kettlesieve.core.signal.Audio;
 
 /**
  * The source's whole length: waveform, pauses (hatched), the excerpt, and the spots of the selected

@@ -15,7 +15,7 @@ import kettlesieve.app.shared.Drawing;
 import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.core.comparison.MediaRef;
-import kettlesieve.core.match.PauseGround;
+import kettlesieve.core.ground.PauseGround;
 import kettlesieve.core.media.Recording;
 import kettlesieve.core.signal.FullScale;
 import kettlesieve.core.signal.Loudness;

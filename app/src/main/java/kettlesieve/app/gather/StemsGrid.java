@@ -28,6 +28,7 @@ import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.FileNames;
 import kettlesieve.core.comparison.MediaRef;
@@ -36,7 +37,6 @@ import kettlesieve.core.comparison.Roles;
 import kettlesieve.core.comparison.Stem;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.media.Recording;
-import kettlesieve.core.signal.Audio;
 import org.kordamp.ikonli.feather.Feather;
 
 /**

@@ -20,11 +20,11 @@ import kettlesieve.app.shared.Hatching;
 import kettlesieve.app.shared.Ink;
 import kettlesieve.app.shared.Tiles;
 import kettlesieve.app.shared.TimeView;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.listen.Band;
 import kettlesieve.core.measure.Axis;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.PeakPyramid;
+import kettlesieve.core.picture.PeakPyramid;
 
 /** The picture of a lane, with what a hand does on it. */
 final class LanePicture extends CanvasPane {

@@ -6,11 +6,11 @@ import java.util.Map;
 import java.util.Set;
 import kettlesieve.app.model.Prepared;
 import kettlesieve.app.model.VersionState;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.SumAudio;
+import kettlesieve.core.audio.TimeMap;
 import kettlesieve.core.match.Match;
 import kettlesieve.core.media.Recording;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.SumAudio;
-import kettlesieve.core.signal.TimeMap;
 
 /**
  * What a lane draws. Far out the file itself is drawn through the place that was found for it, so

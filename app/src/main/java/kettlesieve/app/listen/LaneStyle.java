@@ -1,6 +1,6 @@
 package kettlesieve.app.listen;
 
-import kettlesieve.core.signal.FrequencyScale;
+import kettlesieve.core.picture.FrequencyScale;
 
 /** What all lanes show, chosen for all at once. */
 final class LaneStyle {

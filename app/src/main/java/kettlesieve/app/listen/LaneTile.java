@@ -4,13 +4,13 @@ import javafx.scene.image.PixelFormat;
 import javafx.scene.image.WritableImage;
 import kettlesieve.app.shared.Drawing;
 import kettlesieve.app.shared.Ink;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.ChangeColumns;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.TimeMap;
+import kettlesieve.core.picture.ChangeColumns;
+import kettlesieve.core.picture.FrequencyScale;
+import kettlesieve.core.picture.PeakPyramid;
+import kettlesieve.core.picture.SpectrumColumns;
 import kettlesieve.core.signal.Db;
-import kettlesieve.core.signal.FrequencyScale;
-import kettlesieve.core.signal.PeakPyramid;
-import kettlesieve.core.signal.SpectrumColumns;
-import kettlesieve.core.signal.TimeMap;
 
 /**
  * A piece of a lane's picture: 256 columns.

@@ -33,11 +33,11 @@ import kettlesieve.app.shared.Tiles;
 import kettlesieve.app.shared.TimeView;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.app.shared.Words;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.FrequencyScale;
+import kettlesieve.core.picture.FrequencyScale;
 import org.kordamp.ikonli.feather.Feather;
 
 /** Listen: source and versions as lanes on one time axis. */

@@ -11,12 +11,12 @@ import kettlesieve.app.shared.Drawing;
 import kettlesieve.app.shared.Ink;
 import kettlesieve.app.shared.TimeRuler;
 import kettlesieve.app.shared.VersionSign;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
-import kettlesieve.core.match.Attacks;
+import kettlesieve.core.ground.Attacks;
 import kettlesieve.core.match.Match;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.LinearTimeAudio;
 
 /** Source and version drawn over each other at an attack, zoomed to the sample. */

@@ -26,7 +26,7 @@ import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.LevelMode;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
-import kettlesieve.core.match.Fairness;
+import kettlesieve.core.fairness.Fairness;
 import org.kordamp.ikonli.feather.Feather;
 
 /** Match: what was found and corrected, an overlay at an attack, and a way to overrule it. */

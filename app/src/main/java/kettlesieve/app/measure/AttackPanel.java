@@ -7,7 +7,7 @@ import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Drawing;
 import kettlesieve.app.shared.Ink;
 import kettlesieve.app.shared.TimeRuler;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
 
 /** One attack, zoomed: the source in ink, and over it a version at the place it ought to have. */
 final class AttackPanel extends CanvasPane {

@@ -19,11 +19,11 @@ import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Drawing;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.cells.Envelope;
 import kettlesieve.core.measure.cells.VoiceTraces;
 import kettlesieve.core.measure.cells.WarpVoices;
-import kettlesieve.core.signal.Audio;
 
 /** Pitch and formants: how the voice runs in source and versions, and its envelope at a moment. */
 final class PitchView extends VBox {

@@ -22,16 +22,16 @@ import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Drawing;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measures;
 import kettlesieve.core.measure.Part;
+import kettlesieve.core.picture.PeakPyramid;
 import kettlesieve.core.score.Costliest;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.ScoreSheet;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.PeakPyramid;
 import org.kordamp.ikonli.feather.Feather;
 
 /** One role: the stems of all tools under each other, the best first, and the true one on top. */

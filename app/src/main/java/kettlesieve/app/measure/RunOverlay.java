@@ -14,8 +14,8 @@ import kettlesieve.app.shared.Drawing;
 import kettlesieve.app.shared.Ink;
 import kettlesieve.app.shared.TimeRuler;
 import kettlesieve.app.shared.VersionSign;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Version;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Clipping;
 import kettlesieve.core.signal.Db;
 

@@ -11,11 +11,11 @@ import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Drawing;
 import kettlesieve.app.shared.Ink;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.measure.Spot;
+import kettlesieve.core.picture.ChangeColumns;
+import kettlesieve.core.picture.FrequencyScale;
 import kettlesieve.core.score.Entry;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.ChangeColumns;
-import kettlesieve.core.signal.FrequencyScale;
 
 /** The change map around a spot: what the version took out and put in there. */
 final class SpotMap extends CanvasPane {

@@ -10,10 +10,10 @@ import kettlesieve.app.shared.Hatching;
 import kettlesieve.app.shared.Ink;
 import kettlesieve.app.shared.TimeView;
 import kettlesieve.app.shared.WavePicture;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.measure.Axis;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.PeakPyramid;
+import kettlesieve.core.picture.PeakPyramid;
 
 /** The waveform of one stem, hatched where its role is missing; a click plays it from there. */
 final class StemLane extends CanvasPane {

@@ -17,6 +17,8 @@ import javafx.beans.property.ReadOnlyStringProperty;
 import javafx.beans.property.ReadOnlyStringWrapper;
 import javafx.beans.property.SimpleBooleanProperty;
 import javafx.beans.property.SimpleObjectProperty;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.TimeMap;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Excerpt;
 import kettlesieve.core.comparison.RoleSum;
@@ -30,8 +32,6 @@ import kettlesieve.core.listen.SoundOut;
 import kettlesieve.core.listen.Track;
 import kettlesieve.core.listen.Turns;
 import kettlesieve.core.media.Recording;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.TimeMap;
 
 /** The listening bar's model: what plays, where, and how. */
 public final class Listening implements AutoCloseable {

@@ -6,7 +6,7 @@ import java.util.Optional;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.TimeSpan;
-import kettlesieve.core.match.PauseGround;
+import kettlesieve.core.ground.PauseGround;
 import kettlesieve.core.work.PreparedExcerpt;
 
 /**

@@ -1,14 +1,14 @@
 package kettlesieve.app.model;
 
 import java.util.Map;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.TimeMap;
 import kettlesieve.core.listen.Track;
 import kettlesieve.core.match.Heard;
 import kettlesieve.core.match.Match;
 import kettlesieve.core.match.Matched;
 import kettlesieve.core.match.MatchedVersion;
 import kettlesieve.core.match.StretchedVersion;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.TimeMap;
 
 /**
  * A version ready to be heard and drawn.

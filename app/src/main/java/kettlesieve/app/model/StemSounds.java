@@ -4,13 +4,13 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.SumAudio;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.RoleSum;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.score.ScoreSheet;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.SumAudio;
 
 /** The stems of versions as they are heard and drawn: as delivered, or formed of others. */
 public final class StemSounds {

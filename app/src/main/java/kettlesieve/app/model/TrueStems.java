@@ -4,8 +4,8 @@ import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import javafx.beans.property.ObjectProperty;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.media.Recording;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.LinearTimeAudio;
 
 /** What the source was mixed from, by role, at the source's rate. */

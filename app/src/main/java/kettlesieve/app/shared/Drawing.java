@@ -13,9 +13,9 @@ import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Consumer;
 import java.util.function.Supplier;
 import javafx.application.Platform;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.PeakPyramid;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.picture.PeakPyramid;
+import kettlesieve.core.task.Progress;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 

@@ -2,7 +2,7 @@ package kettlesieve.app.shared;
 
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.paint.Color;
-import kettlesieve.core.signal.PeakPyramid;
+import kettlesieve.core.picture.PeakPyramid;
 
 /**
  * A waveform ready to be drawn: smallest and largest sample under each pixel.

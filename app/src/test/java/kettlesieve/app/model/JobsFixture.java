@@ -1,7 +1,7 @@
 package kettlesieve.app.model;
 
 import java.nio.file.Path;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 import kettlesieve.demo.Demo;
 import org.junit.jupiter.api.BeforeAll;
 

@@ -4,10 +4,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
 import java.util.SplittableRandom;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.TimeSpan;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.work.PreparedExcerpt;
 import org.junit.jupiter.api.Test;
 

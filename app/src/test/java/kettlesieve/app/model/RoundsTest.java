@@ -11,7 +11,7 @@ import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.Round;
 import kettlesieve.core.comparison.TimeSpan;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 import kettlesieve.demo.KeepersLog;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;

@@ -13,7 +13,7 @@ import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.score.ScoreSheet;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 import kettlesieve.demo.KeepersLog;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;

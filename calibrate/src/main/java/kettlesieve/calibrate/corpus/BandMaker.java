@@ -5,7 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.SplittableRandom;
 import kettlesieve.calibrate.CalibrationException;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
 
 /** Makes mixes whose stems are known: a voice, a loop of drums, notes of a bass and of another. */
 public final class BandMaker {

@@ -4,7 +4,7 @@ import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.SplittableRandom;
 import kettlesieve.calibrate.CalibrationException;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
 
 /** Makes the sound of clipped scenes; the same scene gives the same sound. */
 public final class ClipMaker {

@@ -1,6 +1,6 @@
 package kettlesieve.calibrate.corpus;
 
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
 
 /**
  * A scene as sound, one channel each.

@@ -2,11 +2,11 @@ package kettlesieve.calibrate.corpus;
 
 import java.nio.file.Path;
 import java.util.Optional;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaReader;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.LinearTimeAudio;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 
 /** Recordings of the packages as one channel at a rate. */
 final class Recordings {

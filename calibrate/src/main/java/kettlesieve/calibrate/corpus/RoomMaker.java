@@ -2,7 +2,7 @@ package kettlesieve.calibrate.corpus;
 
 import java.nio.file.Path;
 import kettlesieve.calibrate.CalibrationException;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.signal.Convolution;
 
 /** Makes the sound of voices in rooms; the same scene gives the same sound. */

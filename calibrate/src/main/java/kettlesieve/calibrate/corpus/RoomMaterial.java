@@ -1,6 +1,6 @@
 package kettlesieve.calibrate.corpus;
 
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
 
 /**
  * A voice in a room as sound, one channel each, in parts that add up to the source.

@@ -3,7 +3,7 @@ package kettlesieve.calibrate.corpus;
 import java.nio.file.Path;
 import java.util.Arrays;
 import kettlesieve.calibrate.CalibrationException;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
 
 /** Makes the sound of scenes; the same scene gives the same sound. */
 public final class SceneMaker {

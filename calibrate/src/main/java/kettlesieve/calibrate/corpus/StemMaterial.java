@@ -4,8 +4,8 @@ import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.SumAudio;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.SumAudio;
 
 /**
  * A mix as sound, in the stems that it was made of.

@@ -5,10 +5,10 @@ import java.util.List;
 import java.util.SplittableRandom;
 import kettlesieve.calibrate.CalibrationException;
 import kettlesieve.calibrate.corpus.Material;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.rig.CubicTops;
 import kettlesieve.core.rig.PredictedTops;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 
 /** The makers of declipped versions. */
 public final class Declippers {

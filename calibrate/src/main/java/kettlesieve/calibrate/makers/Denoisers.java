@@ -7,13 +7,13 @@ import java.util.Locale;
 import kettlesieve.calibrate.CalibrationException;
 import kettlesieve.calibrate.Program;
 import kettlesieve.calibrate.corpus.Material;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.WavWriter;
 import kettlesieve.core.rig.PlainSubtraction;
 import kettlesieve.core.rig.SmoothedWiener;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 
 /** The makers of denoised versions. */
 public final class Denoisers {

@@ -6,10 +6,10 @@ import java.util.Locale;
 import java.util.Set;
 import kettlesieve.calibrate.CalibrationException;
 import kettlesieve.calibrate.corpus.RoomMaterial;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.rig.DelayedPrediction;
 import kettlesieve.core.rig.LateSubtraction;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 
 /** The makers of dereverberated versions. */
 public final class Dereverbers {

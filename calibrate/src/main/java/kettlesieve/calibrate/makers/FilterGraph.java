@@ -5,7 +5,7 @@ import static org.bytedeco.ffmpeg.global.avutil.*;
 
 import java.util.Arrays;
 import kettlesieve.calibrate.CalibrationException;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
 import org.bytedeco.ffmpeg.avfilter.AVFilterContext;
 import org.bytedeco.ffmpeg.avfilter.AVFilterGraph;
 import org.bytedeco.ffmpeg.avfilter.AVFilterInOut;

@@ -6,8 +6,8 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import kettlesieve.calibrate.CalibrationException;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.media.Checksum;
-import kettlesieve.core.signal.Audio;
 
 /**
  * Versions that take minutes to make, kept between runs: each by what went in and by what was done,

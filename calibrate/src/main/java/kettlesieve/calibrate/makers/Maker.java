@@ -2,7 +2,7 @@ package kettlesieve.calibrate.makers;
 
 import java.nio.file.Path;
 import kettlesieve.calibrate.CalibrationException;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
 
 /**
  * Makes a version of a scene.

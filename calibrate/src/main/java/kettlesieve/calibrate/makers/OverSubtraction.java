@@ -1,7 +1,7 @@
 package kettlesieve.calibrate.makers;
 
 import java.util.Arrays;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.signal.Fft;
 import kettlesieve.core.signal.Framing;
 import kettlesieve.core.signal.Windows;

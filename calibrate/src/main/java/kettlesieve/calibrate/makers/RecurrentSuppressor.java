@@ -10,7 +10,7 @@ import java.nio.file.StandardCopyOption;
 import java.util.List;
 import kettlesieve.calibrate.CalibrationException;
 import kettlesieve.calibrate.Program;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.signal.LinearTimeAudio;
 
 /** RNNoise, a small recurrent network, as npm has it; it works at 48 kHz. */

@@ -7,9 +7,9 @@ import java.util.Map;
 import java.util.SplittableRandom;
 import java.util.function.UnaryOperator;
 import kettlesieve.calibrate.corpus.StemMaterial;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.SumAudio;
 import kettlesieve.core.signal.Fft;
-import kettlesieve.core.signal.SumAudio;
 import kettlesieve.core.signal.Windows;
 
 /**

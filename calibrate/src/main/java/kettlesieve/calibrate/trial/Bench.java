@@ -11,6 +11,7 @@ import kettlesieve.calibrate.corpus.Catalogue;
 import kettlesieve.calibrate.corpus.Material;
 import kettlesieve.calibrate.corpus.Scene;
 import kettlesieve.calibrate.makers.Maker;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.comparison.TimeSpan;
@@ -25,7 +26,6 @@ import kettlesieve.core.score.Card;
 import kettlesieve.core.score.Notice;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.Scoring;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.work.CodeVersion;
 import kettlesieve.core.work.PreparedExcerpt;
 

@@ -17,11 +17,11 @@ import kettlesieve.calibrate.makers.Denoisers;
 import kettlesieve.calibrate.makers.Maker;
 import kettlesieve.calibrate.truth.Truth;
 import kettlesieve.calibrate.truth.Truths;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.WavWriter;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 
 /** Scenes, their versions and what is true of them, made once and kept. */
 final class Corpus {

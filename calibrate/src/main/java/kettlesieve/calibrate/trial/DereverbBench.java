@@ -18,6 +18,7 @@ import kettlesieve.calibrate.corpus.RoomScene;
 import kettlesieve.calibrate.makers.Dereverbers;
 import kettlesieve.calibrate.makers.Maker;
 import kettlesieve.calibrate.truth.RoomTruth;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.LevelMode;
 import kettlesieve.core.comparison.MatchOverride;
@@ -26,7 +27,6 @@ import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.match.MatchedVersion;
 import kettlesieve.core.measure.Taken;
 import kettlesieve.core.score.Notice;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.work.CodeVersion;
 import kettlesieve.core.work.PreparedExcerpt;
 

@@ -14,6 +14,7 @@ import kettlesieve.calibrate.corpus.Packages;
 import kettlesieve.calibrate.corpus.StemMaterial;
 import kettlesieve.calibrate.makers.Separators;
 import kettlesieve.calibrate.truth.StemTruth;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.LevelMode;
 import kettlesieve.core.comparison.MatchOverride;
@@ -24,8 +25,7 @@ import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Taken;
 import kettlesieve.core.measure.cells.StemCells;
 import kettlesieve.core.score.Scoring;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Stop;
+import kettlesieve.core.task.Stop;
 import kettlesieve.core.work.CodeVersion;
 import kettlesieve.core.work.PreparedExcerpt;
 

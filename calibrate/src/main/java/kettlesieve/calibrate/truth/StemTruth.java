@@ -3,8 +3,8 @@ package kettlesieve.calibrate.truth;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.measure.reference.BssEval;
-import kettlesieve.core.signal.Audio;
 
 /**
  * What is true of a stem: the separation evaluation in the sources form (Vincent et al. 2006).

@@ -3,11 +3,11 @@ package kettlesieve.calibrate.truth;
 import java.util.Set;
 import kettlesieve.calibrate.CalibrationException;
 import kettlesieve.calibrate.corpus.Material;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.MatchedVersion;
 import kettlesieve.core.measure.Taken;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.work.PreparedExcerpt;
 
 /** Works out what is true of the versions of a scene. */

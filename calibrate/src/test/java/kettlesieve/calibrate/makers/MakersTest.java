@@ -8,7 +8,7 @@ import java.util.Arrays;
 import java.util.SplittableRandom;
 import kettlesieve.calibrate.corpus.Material;
 import kettlesieve.calibrate.corpus.RoomMaterial;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 

@@ -8,11 +8,11 @@ import kettlesieve.calibrate.corpus.Material;
 import kettlesieve.calibrate.corpus.RoomMaterial;
 import kettlesieve.calibrate.makers.Dereverbers;
 import kettlesieve.calibrate.makers.Maker;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.LevelMode;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.MatchSettings;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.work.PreparedExcerpt;
 import org.junit.jupiter.api.Test;
 

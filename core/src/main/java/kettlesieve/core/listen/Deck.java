@@ -2,7 +2,7 @@ package kettlesieve.core.listen;
 
 import java.util.List;
 import java.util.function.UnaryOperator;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
 
 /**
  * Renders what is heard: one recording at a time, with a crossfade of 10 ms whenever the recording

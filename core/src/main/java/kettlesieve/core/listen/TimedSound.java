@@ -1,7 +1,7 @@
 package kettlesieve.core.listen;
 
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.TimeMap;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.TimeMap;
 
 /**
  * Something to play, and where the source's moments lie in it.

@@ -5,9 +5,9 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.SumAudio;
-import kettlesieve.core.signal.TimeMap;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.SumAudio;
+import kettlesieve.core.audio.TimeMap;
 
 /**
  * One thing to listen to.

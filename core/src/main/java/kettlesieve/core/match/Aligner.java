@@ -3,8 +3,9 @@ package kettlesieve.core.match;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.signal.Fft;
+import kettlesieve.core.signal.Segments;
 
 /**
  * Finds delay, drift and polarity of a version against the source.

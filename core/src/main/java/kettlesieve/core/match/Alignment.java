@@ -1,6 +1,6 @@
 package kettlesieve.core.match;
 
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.signal.LinearTimeAudio;
 
 /**

@@ -1,6 +1,7 @@
 package kettlesieve.core.match;
 
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.ground.SourceMaterial;
 import kettlesieve.core.signal.Clipping;
 import kettlesieve.core.signal.TruePeak;
 

@@ -1,8 +1,8 @@
 package kettlesieve.core.match;
 
 import java.util.Map;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.TimeMap;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.TimeMap;
 
 /**
  * A version as it sounds beside its source.

@@ -2,7 +2,7 @@ package kettlesieve.core.match;
 
 import java.util.ArrayList;
 import java.util.List;
-import kettlesieve.core.signal.TimeMap;
+import kettlesieve.core.audio.TimeMap;
 
 /**
  * How a time map was found, and how far it can be trusted.

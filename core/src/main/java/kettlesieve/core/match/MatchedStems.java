@@ -5,9 +5,9 @@ import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.SumAudio;
 import kettlesieve.core.comparison.RoleSum;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.SumAudio;
 
 /**
  * A version in stems, its sum put in the place and polarity of the mix. Levels are left alone: a

@@ -1,7 +1,7 @@
 package kettlesieve.core.match;
 
 import java.util.List;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.Spectrogram;
 

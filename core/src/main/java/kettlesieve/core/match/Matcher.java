@@ -5,15 +5,18 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.SumAudio;
+import kettlesieve.core.audio.TimeMap;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MatchOverride;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.ground.FrameRange;
+import kettlesieve.core.ground.SourceMaterial;
 import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.LinearTimeAudio;
+import kettlesieve.core.signal.Segments;
 import kettlesieve.core.signal.Spectrogram;
-import kettlesieve.core.signal.Stop;
-import kettlesieve.core.signal.SumAudio;
-import kettlesieve.core.signal.TimeMap;
+import kettlesieve.core.task.Stop;
 
 /**
  * Puts versions on the source's rate, channels, time, polarity and level. Nothing is copied: the

@@ -1,6 +1,6 @@
 package kettlesieve.core.match;
 
-import kettlesieve.core.signal.Stop;
+import kettlesieve.core.task.Stop;
 
 /** Rows of mel levels, one a frame: cut, stretched and found again in others. */
 final class MelRows {

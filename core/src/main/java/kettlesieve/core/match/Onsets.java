@@ -4,7 +4,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import kettlesieve.core.signal.Statistics;
-import kettlesieve.core.signal.Stop;
+import kettlesieve.core.task.Stop;
 
 /**
  * Onsets of a recording by its mel levels: where they rise most over 10 ms. Levels are logarithmic,

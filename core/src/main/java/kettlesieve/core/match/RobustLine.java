@@ -3,7 +3,7 @@ package kettlesieve.core.match;
 import java.util.ArrayList;
 import java.util.List;
 import kettlesieve.core.signal.Statistics;
-import kettlesieve.core.signal.Stop;
+import kettlesieve.core.task.Stop;
 
 /** A straight line through points that may hold outliers (Theil 1950, Sen 1968). */
 final class RobustLine {

@@ -4,11 +4,11 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.TimeMap;
 import kettlesieve.core.signal.Fft;
 import kettlesieve.core.signal.Statistics;
-import kettlesieve.core.signal.Stop;
-import kettlesieve.core.signal.TimeMap;
+import kettlesieve.core.task.Stop;
 
 /**
  * Finds where the moments of the source lie in a stretched or shifted version.

@@ -1,8 +1,8 @@
 package kettlesieve.core.match;
 
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.TimeMap;
 import kettlesieve.core.signal.Db;
-import kettlesieve.core.signal.TimeMap;
 
 /**
  * A stretched or shifted version: it keeps its own time, and a map tells where the source's moments

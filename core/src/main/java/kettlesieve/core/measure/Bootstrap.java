@@ -3,7 +3,7 @@ package kettlesieve.core.measure;
 import java.util.Arrays;
 import java.util.SplittableRandom;
 import java.util.function.ToDoubleFunction;
-import kettlesieve.core.signal.Stop;
+import kettlesieve.core.task.Stop;
 import org.hipparchus.distribution.continuous.TDistribution;
 
 /**

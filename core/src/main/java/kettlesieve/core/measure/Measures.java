@@ -7,7 +7,7 @@ import java.util.Map;
 import java.util.ServiceLoader;
 import java.util.concurrent.CancellationException;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.signal.Stop;
+import kettlesieve.core.task.Stop;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 

@@ -3,17 +3,17 @@ package kettlesieve.core.measure;
 import java.util.IdentityHashMap;
 import java.util.Map;
 import java.util.Optional;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.match.FrameRange;
-import kettlesieve.core.match.Ground;
+import kettlesieve.core.ground.FrameRange;
+import kettlesieve.core.ground.Ground;
+import kettlesieve.core.ground.SourceMaterial;
 import kettlesieve.core.match.MatchedVersion;
-import kettlesieve.core.match.SourceMaterial;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.Framing;
 import kettlesieve.core.signal.Spectrogram;
-import kettlesieve.core.signal.Stop;
 import kettlesieve.core.signal.ThirdOctaveBands;
+import kettlesieve.core.task.Stop;
 
 /**
  * A matched version beside its source: what every measure is given. Analyses that several measures

@@ -3,9 +3,9 @@ package kettlesieve.core.measure;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.match.SourceMaterial;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.ground.SourceMaterial;
 import kettlesieve.core.signal.ThirdOctaveBands;
 
 /** What measures need of the source alone, worked out once for all versions. Thread-safe. */

@@ -3,10 +3,10 @@ package kettlesieve.core.measure;
 import java.util.IdentityHashMap;
 import java.util.Map;
 import java.util.Optional;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.match.MatchedStems;
-import kettlesieve.core.match.RoleCells;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Stop;
+import kettlesieve.core.ownership.RoleCells;
+import kettlesieve.core.task.Stop;
 
 /** The stems of one tool beside the mix they were taken from. Used by one thread at a time. */
 public final class StemSet implements Subject {

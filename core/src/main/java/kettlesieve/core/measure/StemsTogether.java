@@ -5,9 +5,9 @@ import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.match.MatchedStems;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Stop;
+import kettlesieve.core.task.Stop;
 
 /** The stems of all tools that are measured beside each other, of one mix. Thread-safe. */
 public final class StemsTogether {

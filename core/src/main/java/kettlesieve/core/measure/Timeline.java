@@ -1,6 +1,6 @@
 package kettlesieve.core.measure;
 
-import kettlesieve.core.match.SourceMaterial;
+import kettlesieve.core.ground.SourceMaterial;
 import kettlesieve.core.signal.Framing;
 
 /**

@@ -18,7 +18,7 @@ import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.util.HexFormat;
 import java.util.zip.CRC32C;
-import kettlesieve.core.signal.Stop;
+import kettlesieve.core.task.Stop;
 import org.bytedeco.ffmpeg.avutil.AVSHA;
 
 /** SHA-256 (FIPS 180-4) of files and texts. */

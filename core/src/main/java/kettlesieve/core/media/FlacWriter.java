@@ -6,7 +6,7 @@ import static org.bytedeco.ffmpeg.global.avutil.*;
 
 import java.io.IOException;
 import java.nio.file.Path;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
 import org.bytedeco.ffmpeg.avcodec.AVCodec;
 import org.bytedeco.ffmpeg.avcodec.AVCodecContext;
 import org.bytedeco.ffmpeg.avcodec.AVPacket;

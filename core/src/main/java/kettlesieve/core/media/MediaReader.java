@@ -6,9 +6,9 @@ import java.nio.file.FileSystemException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.MappedAudio;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.MappedAudio;
+import kettlesieve.core.task.Progress;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 

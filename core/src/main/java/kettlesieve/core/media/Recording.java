@@ -1,7 +1,7 @@
 package kettlesieve.core.media;
 
 import java.nio.file.Path;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
 
 /**
  * A decoded file.

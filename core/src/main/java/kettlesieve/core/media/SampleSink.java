@@ -8,8 +8,8 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.util.Arrays;
 import java.util.zip.CRC32C;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.MappedAudio;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.MappedAudio;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 

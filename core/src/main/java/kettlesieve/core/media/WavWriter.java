@@ -8,8 +8,8 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.task.Progress;
 
 /**
  * Writes WAV files: RIFF/WAVE with 24-bit integer or 32-bit float samples, as RF64 (EBU Tech 3306)

@@ -11,6 +11,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.TimeMap;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ListeningSheet;
 import kettlesieve.core.comparison.Round;
@@ -18,10 +20,8 @@ import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.Heard;
 import kettlesieve.core.media.WavWriter;
 import kettlesieve.core.media.WholeFile;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.LowPass;
-import kettlesieve.core.signal.Progress;
-import kettlesieve.core.signal.TimeMap;
+import kettlesieve.core.task.Progress;
 
 /**
  * Versions under letters for other listeners: matched in level, of one rate, channel count and

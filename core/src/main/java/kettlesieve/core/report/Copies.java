@@ -10,15 +10,15 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.TimeMap;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Excerpt;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.Heard;
 import kettlesieve.core.media.WavWriter;
 import kettlesieve.core.media.WholeFile;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Progress;
-import kettlesieve.core.signal.TimeMap;
+import kettlesieve.core.task.Progress;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 

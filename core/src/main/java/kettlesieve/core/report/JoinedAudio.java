@@ -1,7 +1,7 @@
 package kettlesieve.core.report;
 
 import java.util.List;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
 
 /** Recordings one after another with silence between, each faded in and out within itself. */
 final class JoinedAudio implements Audio {

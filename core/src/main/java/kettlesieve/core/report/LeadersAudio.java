@@ -3,9 +3,9 @@ package kettlesieve.core.report;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.match.Heard;
 import kettlesieve.core.score.Passages;
-import kettlesieve.core.signal.Audio;
 
 /**
  * Each passage from its leader, on the source's time and at its level, with straight fades of 10 ms

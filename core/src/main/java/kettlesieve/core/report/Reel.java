@@ -8,6 +8,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.TimeMap;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Excerpt;
 import kettlesieve.core.comparison.Version;
@@ -19,8 +21,6 @@ import kettlesieve.core.media.WavWriter;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.Scale;
 import kettlesieve.core.score.ScoreSheet;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.TimeMap;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 

@@ -10,6 +10,8 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.TimeMap;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ListeningSheet;
 import kettlesieve.core.comparison.Requirement;
@@ -33,8 +35,6 @@ import kettlesieve.core.score.Requirements;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.TradeOff;
 import kettlesieve.core.score.WhatIf;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.TimeMap;
 
 /** Makes a report of a comparison that was measured. */
 public final class ReportMaker {

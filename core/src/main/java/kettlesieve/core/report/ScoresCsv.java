@@ -4,7 +4,7 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.util.Locale;
 import java.util.Optional;
-import kettlesieve.core.match.Fairness;
+import kettlesieve.core.fairness.Fairness;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measures;

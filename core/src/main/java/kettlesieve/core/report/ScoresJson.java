@@ -13,7 +13,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import kettlesieve.core.comparison.Cost;
-import kettlesieve.core.match.Fairness;
+import kettlesieve.core.fairness.Fairness;
 import kettlesieve.core.match.Match;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;

@@ -8,7 +8,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.stream.Collectors;
 import kettlesieve.core.comparison.Cost;
-import kettlesieve.core.match.Fairness;
+import kettlesieve.core.fairness.Fairness;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Estimate;

@@ -6,9 +6,9 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.util.Base64;
 import javax.imageio.ImageIO;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.FrequencyScale;
-import kettlesieve.core.signal.SpectrumColumns;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.picture.FrequencyScale;
+import kettlesieve.core.picture.SpectrumColumns;
 
 /** A small spectrogram as a PNG within an address: paper for silence, ink for sound. */
 final class SpotPicture {

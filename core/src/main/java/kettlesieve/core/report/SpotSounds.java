@@ -4,8 +4,8 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Base64;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.media.FlacWriter;
-import kettlesieve.core.signal.Audio;
 
 /** Short sounds within a page, as FLAC in addresses, up to a size in all. */
 final class SpotSounds {

@@ -3,10 +3,10 @@ package kettlesieve.core.rig;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Set;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.Roles;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 
 /**
  * Takes what stands in the middle of a stereo mix, where voices mostly stand: cells in which left

@@ -2,7 +2,7 @@ package kettlesieve.core.rig;
 
 import java.util.ArrayList;
 import java.util.List;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.signal.Clipping;
 
 /** The runs of clipped samples that a stand-in rebuilds: those of two and more. */

@@ -9,10 +9,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CancellationException;
 import java.util.function.BooleanSupplier;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.media.Unfinished;
 import kettlesieve.core.media.WavWriter;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 
 /** Runs a stand-in within the program. */
 final class InsideRun {

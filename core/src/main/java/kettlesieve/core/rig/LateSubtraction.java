@@ -4,10 +4,10 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Progress;
 import kettlesieve.core.signal.Statistics;
+import kettlesieve.core.task.Progress;
 
 /**
  * Subtraction of late reverberation (Lebart, Boucher &amp; Denbigh, "A new method based on spectral

@@ -4,9 +4,9 @@ import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Set;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 
 /**
  * Splits into tonal and transient parts by medians of the spectrogram along time and along

@@ -1,11 +1,11 @@
 package kettlesieve.core.rig;
 
 import java.nio.file.Path;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Stem;
 import kettlesieve.core.comparison.StretchTarget;
 import kettlesieve.core.media.Recording;
-import kettlesieve.core.signal.Audio;
 
 /**
  * One run to be made: a tool on a recording at one amount.

@@ -16,7 +16,7 @@ import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.Unfinished;
 import kettlesieve.core.media.WavWriter;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 
 /**
  * Runs an outside tool in a working folder of its own; what it wrote is decoded before it is taken.

@@ -2,11 +2,11 @@ package kettlesieve.core.rig;
 
 import java.util.Map;
 import java.util.Set;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Fft;
-import kettlesieve.core.signal.Progress;
 import kettlesieve.core.signal.Windows;
+import kettlesieve.core.task.Progress;
 
 /**
  * A phase vocoder: frames are set further apart or closer, and each bin's phase goes on at its own

@@ -2,10 +2,10 @@ package kettlesieve.core.rig;
 
 import java.util.Map;
 import java.util.Set;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Fft;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 
 /**
  * Moves the pitch by stretching with a locked phase vocoder and playing that faster or slower. The

@@ -2,9 +2,9 @@ package kettlesieve.core.rig;
 
 import java.util.Map;
 import java.util.Set;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 
 /**
  * Spectral subtraction: the mean noise magnitude is taken off every cell (Boll, "Suppression of

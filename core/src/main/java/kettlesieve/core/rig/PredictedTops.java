@@ -3,10 +3,10 @@ package kettlesieve.core.rig;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.LinearPrediction;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 
 /**
  * Rebuilds clipped samples as unknowns of an autoregressive signal: model and samples are estimated

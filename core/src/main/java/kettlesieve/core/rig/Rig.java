@@ -11,11 +11,11 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.Consumer;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.Unfinished;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 

@@ -1,6 +1,6 @@
 package kettlesieve.core.rig;
 
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.signal.Fft;
 import kettlesieve.core.signal.Windows;
 

@@ -2,14 +2,14 @@ package kettlesieve.core.rig;
 
 import java.util.Arrays;
 import java.util.List;
-import kettlesieve.core.match.Activity;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.ground.Activity;
 import kettlesieve.core.signal.Fft;
 import kettlesieve.core.signal.Framing;
-import kettlesieve.core.signal.Progress;
 import kettlesieve.core.signal.Spectrogram;
 import kettlesieve.core.signal.Statistics;
 import kettlesieve.core.signal.Windows;
+import kettlesieve.core.task.Progress;
 
 /**
  * What the denoisers and the dereverberator share: short-time transform with half-overlapping

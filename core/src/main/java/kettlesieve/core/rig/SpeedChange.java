@@ -2,10 +2,10 @@ package kettlesieve.core.rig;
 
 import java.util.Map;
 import java.util.Set;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.LinearTimeAudio;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 
 /** Plays faster or slower, as a tape would: the pitch moves along. */
 public final class SpeedChange implements StandIn {

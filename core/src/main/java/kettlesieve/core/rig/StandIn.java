@@ -2,9 +2,9 @@ package kettlesieve.core.rig;
 
 import java.util.Map;
 import java.util.Set;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 
 /**
  * A small processor by a published method, to try, to teach and to test with. It is no restoration

@@ -2,10 +2,10 @@ package kettlesieve.core.rig;
 
 import java.util.Map;
 import java.util.Set;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Progress;
 import kettlesieve.core.signal.Windows;
+import kettlesieve.core.task.Progress;
 
 /**
  * Overlap-add of pieces of 40 ms, each taken where it continues the last one best (Verhelst &amp;

@@ -12,7 +12,7 @@ import java.util.Set;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.Profile;
-import kettlesieve.core.match.Fairness;
+import kettlesieve.core.fairness.Fairness;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Estimate;

@@ -7,7 +7,7 @@ import java.util.List;
 import java.util.Map;
 import kettlesieve.core.comparison.Cost;
 import kettlesieve.core.comparison.Version;
-import kettlesieve.core.match.Fairness;
+import kettlesieve.core.fairness.Fairness;
 import kettlesieve.core.match.Match;
 import kettlesieve.core.media.MediaFacts;
 

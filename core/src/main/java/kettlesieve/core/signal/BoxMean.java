@@ -1,6 +1,7 @@
 package kettlesieve.core.signal;
 
 import java.util.function.IntFunction;
+import kettlesieve.core.task.Stop;
 
 /**
  * Moving means over squares of time–frequency cells, row by row; at the edges the mean is over the

@@ -1,6 +1,7 @@
 package kettlesieve.core.signal;
 
 import java.util.Arrays;
+import kettlesieve.core.audio.Audio;
 
 /**
  * Finds clicks: samples that a linear prediction from their past does not foresee by far.

@@ -3,6 +3,7 @@ package kettlesieve.core.signal;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import kettlesieve.core.audio.Audio;
 
 /**
  * Where a recording was clipped: the ceilings that its samples pile up under, and the runs of

@@ -1,5 +1,7 @@
 package kettlesieve.core.signal;
 
+import kettlesieve.core.audio.Audio;
+
 /**
  * One channel of a recording at a whole fraction of its rate: a windowed sinc (Hamming, 24 zero
  * crossings a side, cut off at nine tenths of the new Nyquist limit), then every n-th sample. Far

@@ -2,6 +2,7 @@ package kettlesieve.core.signal;
 
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
+import kettlesieve.core.task.Stop;
 import org.jtransforms.fft.DoubleFFT_1D;
 import org.jtransforms.fft.FloatFFT_1D;
 import org.visnow.jlargearrays.ConcurrencyUtils;

@@ -1,5 +1,7 @@
 package kettlesieve.core.signal;
 
+import kettlesieve.core.audio.Audio;
+
 /**
  * How a recording is cut into frames: Hann window, length the power of two not below 0.030·rate,
  * hop a quarter of it. Only whole frames count: padded edges would invent pauses.

@@ -1,5 +1,7 @@
 package kettlesieve.core.signal;
 
+import kettlesieve.core.audio.Audio;
+
 /** Counts samples that stand at full scale. */
 public final class FullScale {
   private static final float LIMIT = 0.9999f;

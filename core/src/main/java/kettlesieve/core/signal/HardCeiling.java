@@ -1,5 +1,7 @@
 package kettlesieve.core.signal;
 
+import kettlesieve.core.audio.Audio;
+
 /**
  * Finds a level under which samples pile up in flat tops: a spike in the histogram of magnitudes.
  * See {@link Clipping}.

@@ -1,5 +1,8 @@
 package kettlesieve.core.signal;
 
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.ReadAhead;
+
 /**
  * How periodic a voice is at a moment: the highest normalised autocorrelation of a windowed frame
  * at lags of 70 to 400 Hz, the window's own autocorrelation divided out (Boersma, "Accurate

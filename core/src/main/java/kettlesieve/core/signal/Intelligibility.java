@@ -1,6 +1,8 @@
 package kettlesieve.core.signal;
 
 import java.util.Arrays;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.ReadAhead;
 
 /**
  * Short-time objective intelligibility (Taal, Hendriks, Heusdens &amp; Jensen, "An algorithm for

@@ -1,6 +1,8 @@
 package kettlesieve.core.signal;
 
 import java.math.BigInteger;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.Inside;
 
 /**
  * Another recording on a straight time map: sample n of the view lies at position {@code start +
@@ -92,7 +94,7 @@ public final class LinearTimeAudio implements Audio {
 
   @Override
   public void read(int channel, long from, float[] into, int offset, int length) {
-    MemoryAudio.Span inside = MemoryAudio.Span.clip(from, length, frames);
+    Inside inside = Inside.of(from, length, frames);
     inside.clearAround(into, offset, length);
     if (inside.length() == 0) {
       return;

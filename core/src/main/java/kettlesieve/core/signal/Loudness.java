@@ -2,6 +2,7 @@ package kettlesieve.core.signal;
 
 import java.util.Arrays;
 import java.util.OptionalDouble;
+import kettlesieve.core.audio.Audio;
 
 /**
  * Programme loudness by ITU-R BS.1770-5, annex 1, momentary and short-term loudness by EBU Tech

@@ -1,5 +1,8 @@
 package kettlesieve.core.signal;
 
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.Inside;
+
 /**
  * A recording through a low pass of linear phase without delay, by the windowed sinc of Kaiser (in
  * Kuo &amp; Kaiser, System Analysis by Digital Computer, 1966): −6 dB at its edge, flat to within
@@ -62,7 +65,7 @@ public final class LowPass implements Audio {
 
   @Override
   public void read(int channel, long from, float[] into, int offset, int length) {
-    MemoryAudio.Span inside = MemoryAudio.Span.clip(from, length, frames());
+    Inside inside = Inside.of(from, length, frames());
     inside.clearAround(into, offset, length);
     if (inside.length() == 0) {
       return;

@@ -1,6 +1,7 @@
 package kettlesieve.core.signal;
 
 import java.util.Arrays;
+import kettlesieve.core.audio.Audio;
 
 /**
  * Finds a level towards which tops are rounded off: half waves that reach it stay near it for far

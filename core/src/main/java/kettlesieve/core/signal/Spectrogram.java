@@ -6,6 +6,8 @@ import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.task.Stop;
 
 /**
  * Short-time power spectra of one channel, worked out by tiles when they are asked for.

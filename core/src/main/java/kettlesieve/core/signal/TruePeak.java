@@ -1,6 +1,7 @@
 package kettlesieve.core.signal;
 
 import java.util.Arrays;
+import kettlesieve.core.audio.Audio;
 
 /**
  * True-peak level after ITU-R BS.1770-5, annex 2: the largest magnitude after four-fold

@@ -1,6 +1,9 @@
 package kettlesieve.core.signal;
 
 import java.util.Arrays;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.ReadAhead;
+import kettlesieve.core.task.Stop;
 
 /**
  * Fundamental frequency of a single voice at any moment: the first clear minimum of the cumulative

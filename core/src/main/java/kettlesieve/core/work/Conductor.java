@@ -12,8 +12,8 @@ import kettlesieve.core.match.Matched;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.Recording;
-import kettlesieve.core.signal.Progress;
-import kettlesieve.core.signal.Stop;
+import kettlesieve.core.task.Progress;
+import kettlesieve.core.task.Stop;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 

@@ -7,12 +7,15 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
+import kettlesieve.core.ground.DirectGround;
+import kettlesieve.core.ground.PauseFacts;
+import kettlesieve.core.ground.SourceMaterial;
 import kettlesieve.core.match.Alignment;
-import kettlesieve.core.match.DirectGround;
 import kettlesieve.core.match.Found;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.MatchSettings;
@@ -20,8 +23,6 @@ import kettlesieve.core.match.Matched;
 import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.match.MatchedVersion;
 import kettlesieve.core.match.Matcher;
-import kettlesieve.core.match.PauseFacts;
-import kettlesieve.core.match.SourceMaterial;
 import kettlesieve.core.match.StretchedVersion;
 import kettlesieve.core.measure.Combined;
 import kettlesieve.core.measure.Measure;
@@ -43,8 +44,7 @@ import kettlesieve.core.measure.cells.VoiceTraces;
 import kettlesieve.core.measure.cells.WarpTraces;
 import kettlesieve.core.score.Notice;
 import kettlesieve.core.score.Scoring;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Stop;
+import kettlesieve.core.task.Stop;
 
 /**
  * The source's side of a comparison, worked out once: versions are matched and measured against it.

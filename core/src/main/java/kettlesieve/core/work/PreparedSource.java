@@ -6,13 +6,14 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.Stem;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
-import kettlesieve.core.match.Fairness;
+import kettlesieve.core.fairness.Fairness;
 import kettlesieve.core.match.Found;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.MatchSettings;
@@ -28,8 +29,7 @@ import kettlesieve.core.score.Notice;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.score.VersionFacts;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Stop;
+import kettlesieve.core.task.Stop;
 
 /**
  * A comparison's source at every place that is measured; versions are matched and measured against

@@ -8,7 +8,7 @@ import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.Recording;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 
 /** Recordings that were read, as long as their files stay as they were. */
 final class ReadRecordings {

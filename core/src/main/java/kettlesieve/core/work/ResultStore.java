@@ -15,6 +15,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import kettlesieve.core.audio.TimeMap;
 import kettlesieve.core.match.Alignment;
 import kettlesieve.core.match.Found;
 import kettlesieve.core.match.LevelMatch;
@@ -35,7 +36,6 @@ import kettlesieve.core.score.Measured;
 import kettlesieve.core.score.Notice;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.VersionFacts;
-import kettlesieve.core.signal.TimeMap;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 

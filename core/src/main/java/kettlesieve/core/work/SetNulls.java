@@ -4,15 +4,15 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Profile;
 import kettlesieve.core.match.Matched;
 import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.score.BestSet;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.SetNull;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Db;
-import kettlesieve.core.signal.Stop;
+import kettlesieve.core.task.Stop;
 
 /**
  * What the best stems from all tools together leave of the mix: whether they still add up, though

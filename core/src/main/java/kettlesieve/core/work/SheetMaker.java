@@ -8,7 +8,7 @@ import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.StretchTarget;
 import kettlesieve.core.comparison.Version;
-import kettlesieve.core.match.Fairness;
+import kettlesieve.core.fairness.Fairness;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.media.MediaFacts;
 import kettlesieve.core.score.Failure;

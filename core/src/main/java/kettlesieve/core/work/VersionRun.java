@@ -18,8 +18,8 @@ import java.util.concurrent.TimeUnit;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.Version;
-import kettlesieve.core.match.AlikeVersions;
-import kettlesieve.core.match.Fairness;
+import kettlesieve.core.fairness.AlikeVersions;
+import kettlesieve.core.fairness.Fairness;
 import kettlesieve.core.match.Found;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.Matched;
@@ -27,7 +27,7 @@ import kettlesieve.core.measure.cells.StemCells;
 import kettlesieve.core.score.Failure;
 import kettlesieve.core.score.Measured;
 import kettlesieve.core.score.VersionFacts;
-import kettlesieve.core.signal.Stop;
+import kettlesieve.core.task.Stop;
 
 /**
  * Matches, measures and ranks the versions of one run, side by side. What its threads read is final

@@ -11,8 +11,8 @@ import static org.assertj.core.api.Assertions.within;
 import java.io.IOException;
 import java.util.List;
 import kettlesieve.core.Sounds;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.TimeMap;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.TimeMap;
 import org.junit.jupiter.api.Test;
 
 /** What comes out of a deck and the chain behind it, sample by sample. */
@@ -248,7 +248,7 @@ class DeckTest {
   void stemsAreHeardAloneTogetherAndAgainstTheMix() {
     Audio a = Audio.of(RATE, Sounds.sine(RATE, 1, 300, 0.2, 0));
     Audio b = Audio.of(RATE, Sounds.sine(RATE, 1, 500, 0.1, 0));
-    Audio mix = kettlesieve.core.signal.SumAudio.of(List.of(a, b));
+    Audio mix = kettlesieve.core.audio.SumAudio.of(List.of(a, b));
     Track track = Track.stems(mix, java.util.Map.of("vocals", a, "drums", b));
     java.util.Set<String> none = java.util.Set.of();
     java.util.Set<String> drums = java.util.Set.of("drums");

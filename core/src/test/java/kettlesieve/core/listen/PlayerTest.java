@@ -18,8 +18,8 @@ import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
 import kettlesieve.core.Sounds;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.TimeSpan;
-import kettlesieve.core.signal.Audio;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -432,7 +432,7 @@ class PlayerTest {
     Audio quiet = source.times(-0.2);
     var matched =
         kettlesieve.core.match.Matcher.match(
-            kettlesieve.core.match.SourceMaterial.of(source, null, null),
+            kettlesieve.core.ground.SourceMaterial.of(source, null, null),
             quiet,
             kettlesieve.core.comparison.MatchOverride.NONE);
     Track version = Track.version(source, matched.wholeAudio(), matched.alignedWhole());

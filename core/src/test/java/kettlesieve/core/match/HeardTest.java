@@ -3,8 +3,8 @@ package kettlesieve.core.match;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.Map;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.TimeMap;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.TimeMap;
 import org.junit.jupiter.api.Test;
 
 /** What of a version lies between two moments of its source. */

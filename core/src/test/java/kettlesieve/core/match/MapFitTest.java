@@ -3,7 +3,7 @@ package kettlesieve.core.match;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
-import kettlesieve.core.signal.TimeMap;
+import kettlesieve.core.audio.TimeMap;
 import org.junit.jupiter.api.Test;
 
 /** A time map and the straight line through it. */

@@ -6,8 +6,12 @@ import static org.assertj.core.api.Assertions.within;
 import java.util.List;
 import java.util.SplittableRandom;
 import kettlesieve.core.Sounds;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.TimeSpan;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.ground.Activity;
+import kettlesieve.core.ground.Covering;
+import kettlesieve.core.ground.PauseGround;
+import kettlesieve.core.ground.SourceMaterial;
 import kettlesieve.core.signal.Framing;
 import org.junit.jupiter.api.Test;
 

@@ -5,8 +5,9 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.util.Random;
 import kettlesieve.core.Sounds;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.MatchOverride;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.ground.SourceMaterial;
 import kettlesieve.core.signal.LinearTimeAudio;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;

@@ -6,11 +6,11 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.util.Arrays;
 import java.util.List;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.TimeSpan;
-import kettlesieve.core.match.Activity;
-import kettlesieve.core.match.SourceMaterial;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.ground.Activity;
+import kettlesieve.core.ground.SourceMaterial;
 import org.junit.jupiter.api.Test;
 
 /** What measures gather by block, and the ends of wanted sound. */

@@ -11,8 +11,8 @@ import java.util.Arrays;
 import java.util.List;
 import kettlesieve.core.Outside;
 import kettlesieve.core.Sounds;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.measure.reference.BssEval;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Db;
 import org.junit.jupiter.api.Test;
 

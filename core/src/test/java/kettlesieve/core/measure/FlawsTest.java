@@ -18,15 +18,15 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import kettlesieve.core.Sounds;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.rig.PlainSubtraction;
 import kettlesieve.core.rig.SmoothedWiener;
 import kettlesieve.core.score.Scoring;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Db;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 import kettlesieve.core.work.PreparedExcerpt;
 import org.junit.jupiter.api.Test;
 

@@ -6,9 +6,9 @@ import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
 import kettlesieve.core.Sounds;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.MatchException;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.work.PreparedExcerpt;
 
 /** Real speech at 48 kHz under white noise, and readings of versions of it. */

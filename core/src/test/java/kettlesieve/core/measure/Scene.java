@@ -2,14 +2,14 @@ package kettlesieve.core.measure;
 
 import java.util.List;
 import kettlesieve.core.Sounds;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.comparison.TimeSpan;
+import kettlesieve.core.ground.SourceMaterial;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.MatchedVersion;
 import kettlesieve.core.match.Matcher;
-import kettlesieve.core.match.SourceMaterial;
-import kettlesieve.core.signal.Audio;
 
 /**
  * Real speech at 16 kHz under white noise, about 17 s, and versions of it, for the tests of single

@@ -19,7 +19,7 @@ import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import kettlesieve.core.Faults;
 import kettlesieve.core.Sounds;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 

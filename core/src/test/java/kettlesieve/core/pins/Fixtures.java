@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import kettlesieve.core.Sounds;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MediaRef;
@@ -17,8 +18,7 @@ import kettlesieve.core.media.WavWriter;
 import kettlesieve.core.rig.Setup;
 import kettlesieve.core.rig.StandIn;
 import kettlesieve.core.rig.StandIns;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 
 /**
  * Small comparisons whose readings are pinned: for each job one of real speech and one that is made

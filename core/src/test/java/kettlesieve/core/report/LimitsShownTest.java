@@ -8,6 +8,7 @@ import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MediaRef;
@@ -30,7 +31,6 @@ import kettlesieve.core.score.Requirements;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.score.VersionFacts;
-import kettlesieve.core.signal.Audio;
 import org.junit.jupiter.api.Test;
 
 /** A value that is only a bound is called so wherever it leaves the program. */

@@ -7,6 +7,8 @@ import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.TimeMap;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.match.Heard;
 import kettlesieve.core.match.Match;
@@ -19,8 +21,6 @@ import kettlesieve.core.score.Passages;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.score.VersionFacts;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.TimeMap;
 import org.junit.jupiter.api.Test;
 
 /** Who leads where, in words, as a list, as cues and as one signal. */

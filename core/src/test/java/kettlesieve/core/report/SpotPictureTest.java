@@ -7,7 +7,7 @@ import java.awt.image.BufferedImage;
 import java.io.ByteArrayInputStream;
 import java.util.Base64;
 import javax.imageio.ImageIO;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
 import org.junit.jupiter.api.Test;
 
 /** The picture of a spot: low sounds lie low, early ones left, silence is paper. */

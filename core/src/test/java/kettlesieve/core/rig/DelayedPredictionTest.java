@@ -4,8 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import java.util.SplittableRandom;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.task.Progress;
 import org.junit.jupiter.api.Test;
 
 /** Bursts of noise with an echo that is known: what was added can be taken away exactly. */

@@ -5,9 +5,9 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.util.concurrent.atomic.AtomicInteger;
 import kettlesieve.core.Sounds;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.signal.Db;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;

@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import kettlesieve.core.Sounds;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.MatchedVersion;
@@ -17,8 +18,7 @@ import kettlesieve.core.measure.Taken;
 import kettlesieve.core.measure.reference.SiSdr;
 import kettlesieve.core.rig.PlainSubtraction;
 import kettlesieve.core.rig.SmoothedWiener;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 import kettlesieve.core.work.PreparedExcerpt;
 import org.junit.jupiter.api.Test;
 

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.stream.Stream;
 import kettlesieve.core.Outside;
 import kettlesieve.core.Sounds;
+import kettlesieve.core.audio.Audio;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;

@@ -2,6 +2,7 @@ package kettlesieve.core.signal;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import kettlesieve.core.audio.Audio;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;

@@ -5,6 +5,9 @@ import static org.assertj.core.api.Assertions.within;
 
 import kettlesieve.core.Outside;
 import kettlesieve.core.Sounds;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.picture.FrequencyScale;
+import kettlesieve.core.picture.SpectrumColumns;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;

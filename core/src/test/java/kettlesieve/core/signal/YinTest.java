@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import kettlesieve.core.Sounds;
+import kettlesieve.core.audio.Audio;
 import org.junit.jupiter.api.Test;
 
 /** Pitch of sounds of known pitch. */

@@ -15,6 +15,7 @@ import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicLong;
 import kettlesieve.core.Sounds;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MediaRef;
@@ -23,9 +24,8 @@ import kettlesieve.core.match.Matched;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.Recording;
 import kettlesieve.core.report.ScoresJson;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Stop;
 import kettlesieve.core.signal.Yin;
+import kettlesieve.core.task.Stop;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 

@@ -27,7 +27,7 @@ import kettlesieve.core.rig.StandIns;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.TradeOff;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;

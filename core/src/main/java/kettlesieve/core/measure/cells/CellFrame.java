@@ -1,8 +1,8 @@
 package kettlesieve.core.measure.cells;
 
-import kettlesieve.core.match.CellMask;
-import kettlesieve.core.match.Covering;
-import kettlesieve.core.match.Ground;
+import kettlesieve.core.ground.CellMask;
+import kettlesieve.core.ground.Covering;
+import kettlesieve.core.ground.Ground;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.signal.BoxMean;
 import kettlesieve.core.signal.Db;

@@ -1,6 +1,6 @@
 package kettlesieve.core.measure.cells;
 
-import kettlesieve.core.match.SourceClicks;
+import kettlesieve.core.ground.SourceClicks;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;

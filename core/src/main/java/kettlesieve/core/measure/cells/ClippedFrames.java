@@ -1,7 +1,7 @@
 package kettlesieve.core.measure.cells;
 
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.match.SourceMaterial;
+import kettlesieve.core.ground.SourceMaterial;
 import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.SourceAnalysis;
 import kettlesieve.core.signal.Clicks;

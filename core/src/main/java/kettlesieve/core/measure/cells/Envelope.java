@@ -2,7 +2,7 @@ package kettlesieve.core.measure.cells;
 
 import java.util.ArrayList;
 import java.util.List;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.signal.Fft;
 import kettlesieve.core.signal.Windows;
 

@@ -2,8 +2,8 @@ package kettlesieve.core.measure.cells;
 
 import java.util.Arrays;
 import java.util.stream.IntStream;
-import kettlesieve.core.match.CellMask;
-import kettlesieve.core.match.DirectGround;
+import kettlesieve.core.ground.CellMask;
+import kettlesieve.core.ground.DirectGround;
 import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.BlockHistograms;
 import kettlesieve.core.measure.NotMeasurableException;

@@ -1,9 +1,9 @@
 package kettlesieve.core.measure.cells;
 
 import java.util.stream.IntStream;
-import kettlesieve.core.match.Covering;
-import kettlesieve.core.match.Ground;
-import kettlesieve.core.match.SourceClicks;
+import kettlesieve.core.ground.Covering;
+import kettlesieve.core.ground.Ground;
+import kettlesieve.core.ground.SourceClicks;
 import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;

@@ -2,7 +2,7 @@ package kettlesieve.core.measure.cells;
 
 import java.util.Arrays;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.match.CellMask;
+import kettlesieve.core.ground.CellMask;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 

@@ -2,9 +2,9 @@ package kettlesieve.core.measure.cells;
 
 import java.util.Arrays;
 import java.util.function.DoubleToIntFunction;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.measure.Bootstrap;
 import kettlesieve.core.measure.Estimate;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Fft;
 import kettlesieve.core.signal.Windows;
 

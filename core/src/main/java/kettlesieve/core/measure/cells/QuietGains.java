@@ -1,6 +1,6 @@
 package kettlesieve.core.measure.cells;
 
-import kettlesieve.core.match.Activity;
+import kettlesieve.core.ground.Activity;
 import kettlesieve.core.measure.BlockHistograms;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;

@@ -4,13 +4,13 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.match.MatchedStems;
-import kettlesieve.core.match.Ownership;
-import kettlesieve.core.match.RoleCells;
 import kettlesieve.core.measure.SourceAnalysis;
 import kettlesieve.core.measure.StemsTogether;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Stop;
+import kettlesieve.core.ownership.Ownership;
+import kettlesieve.core.ownership.RoleCells;
+import kettlesieve.core.task.Stop;
 
 /**
  * Whose the cells of a mix are for one version, and what its stems hold in them.

@@ -3,12 +3,12 @@ package kettlesieve.core.measure.cells;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.match.LogMel;
 import kettlesieve.core.match.Onsets;
 import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Warp;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Statistics;
 
 /**

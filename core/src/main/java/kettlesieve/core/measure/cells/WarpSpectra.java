@@ -1,7 +1,7 @@
 package kettlesieve.core.measure.cells;
 
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.measure.Warp;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Fft;
 import kettlesieve.core.signal.Windows;
 

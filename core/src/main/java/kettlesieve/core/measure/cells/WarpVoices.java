@@ -2,9 +2,9 @@ package kettlesieve.core.measure.cells;
 
 import java.util.ArrayList;
 import java.util.List;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.Warp;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Yin;
 
 /** Fundamental frequencies of a source and of a version in its own time, each 10 ms. */

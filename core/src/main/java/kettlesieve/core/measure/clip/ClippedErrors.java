@@ -1,11 +1,11 @@
 package kettlesieve.core.measure.clip;
 
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.Timeline;
 import kettlesieve.core.measure.Trace;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Clipping;
 import kettlesieve.core.signal.Db;
 

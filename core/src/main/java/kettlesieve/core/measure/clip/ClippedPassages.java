@@ -4,10 +4,10 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.SourceAnalysis;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Clipping;
 
 /**

@@ -2,6 +2,7 @@ package kettlesieve.core.measure.clip;
 
 import com.google.auto.service.AutoService;
 import java.util.Arrays;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
@@ -12,7 +13,6 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.LinearPrediction;
 import kettlesieve.core.signal.Windows;

@@ -1,13 +1,13 @@
 package kettlesieve.core.measure.clip;
 
 import java.util.function.ToDoubleFunction;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Timeline;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Db;
 
 /**

@@ -1,10 +1,10 @@
 package kettlesieve.core.measure.clip;
 
 import java.util.Arrays;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Clipping;
 import kettlesieve.core.signal.Db;
 

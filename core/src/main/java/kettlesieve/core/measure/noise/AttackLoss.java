@@ -4,7 +4,7 @@ import com.google.auto.service.AutoService;
 import java.util.Arrays;
 import java.util.List;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.match.SourceClicks;
+import kettlesieve.core.ground.SourceClicks;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BlockHistograms;
 import kettlesieve.core.measure.Declaration;

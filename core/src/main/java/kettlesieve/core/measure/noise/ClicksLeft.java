@@ -3,8 +3,9 @@ package kettlesieve.core.measure.noise;
 import com.google.auto.service.AutoService;
 import java.util.ArrayList;
 import java.util.List;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.match.SourceClicks;
+import kettlesieve.core.ground.SourceClicks;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Detail;
@@ -15,7 +16,6 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.LinearPrediction;
 import kettlesieve.core.signal.Statistics;
 

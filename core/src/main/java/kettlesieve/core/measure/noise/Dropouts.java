@@ -2,7 +2,7 @@ package kettlesieve.core.measure.noise;
 
 import com.google.auto.service.AutoService;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.match.SourceClicks;
+import kettlesieve.core.ground.SourceClicks;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BlockRatio;
 import kettlesieve.core.measure.Declaration;

@@ -2,7 +2,7 @@ package kettlesieve.core.measure.noise;
 
 import com.google.auto.service.AutoService;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.match.SourceMaterial;
+import kettlesieve.core.ground.SourceMaterial;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BandSpectrum;
 import kettlesieve.core.measure.Declaration;

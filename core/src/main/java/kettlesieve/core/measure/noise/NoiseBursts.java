@@ -4,7 +4,7 @@ import com.google.auto.service.AutoService;
 import java.util.List;
 import java.util.Map;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.match.PauseGround;
+import kettlesieve.core.ground.PauseGround;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BlockHistograms;
 import kettlesieve.core.measure.Declaration;

@@ -4,9 +4,10 @@ import com.google.auto.service.AutoService;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.TimeSpan;
-import kettlesieve.core.match.PauseGround;
+import kettlesieve.core.ground.PauseGround;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BandSpectrum;
 import kettlesieve.core.measure.Declaration;
@@ -20,7 +21,6 @@ import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.cells.PauseLevels;
 import kettlesieve.core.measure.cells.PauseTraces;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Db;
 
 /** Residual noise in the pauses, relative to the wanted sound. */

@@ -5,7 +5,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.match.SourceMaterial;
+import kettlesieve.core.ground.SourceMaterial;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BandSpectrum;
 import kettlesieve.core.measure.Declaration;

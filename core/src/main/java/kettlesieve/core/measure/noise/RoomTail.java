@@ -5,7 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.match.RoomDecay;
+import kettlesieve.core.ground.RoomDecay;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BandSpectrum;
 import kettlesieve.core.measure.BlockHistograms;

@@ -5,7 +5,7 @@ import java.util.List;
 import java.util.SplittableRandom;
 import kettlesieve.core.signal.DotProduct;
 import kettlesieve.core.signal.Fft;
-import kettlesieve.core.signal.Stop;
+import kettlesieve.core.task.Stop;
 import org.ejml.data.DMatrixRMaj;
 import org.ejml.dense.row.CommonOps_DDRM;
 import org.ejml.dense.row.factory.LinearSolverFactory_DDRM;

@@ -2,8 +2,8 @@ package kettlesieve.core.measure.reference;
 
 import java.util.List;
 import java.util.stream.IntStream;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.measure.Analysis;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Spectrogram;
 
 /** Short-time spectra of the clean recording, one a channel. */

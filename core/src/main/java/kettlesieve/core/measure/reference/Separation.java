@@ -3,13 +3,13 @@ package kettlesieve.core.measure.reference;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.SumAudio;
 import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.SourceAnalysis;
 import kettlesieve.core.measure.reference.BssEval.Form;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.SumAudio;
 
 /**
  * The separation evaluation of a version, with the clean recording as the wanted source and what

@@ -1,6 +1,7 @@
 package kettlesieve.core.measure.reference;
 
 import com.google.auto.service.AutoService;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
@@ -13,7 +14,6 @@ import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.SetMeasure;
 import kettlesieve.core.measure.StemSet;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Db;
 
 /** Scale-invariant signal-to-distortion ratio against the clean recording. */

@@ -1,10 +1,10 @@
 package kettlesieve.core.measure.reference;
 
 import java.util.function.ToDoubleFunction;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
-import kettlesieve.core.signal.Audio;
 
 /** Sums over samples of a clean recording and a version, gathered by slots of a tenth second. */
 final class SlotSums {

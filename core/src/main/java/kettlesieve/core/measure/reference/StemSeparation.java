@@ -7,12 +7,12 @@ import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.StemSet;
 import kettlesieve.core.measure.StemsTogether;
 import kettlesieve.core.measure.reference.BssEval.Form;
-import kettlesieve.core.signal.Audio;
 
 /** The separation evaluation of the stems of one tool against the true ones. */
 final class StemSeparation {

@@ -1,6 +1,7 @@
 package kettlesieve.core.measure.reference;
 
 import com.google.auto.service.AutoService;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.Axis;
@@ -13,7 +14,6 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Intelligibility;
 
 /** How well the words can be understood, against the clean recording. */

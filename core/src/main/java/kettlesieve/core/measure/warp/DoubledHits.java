@@ -1,6 +1,7 @@
 package kettlesieve.core.measure.warp;
 
 import com.google.auto.service.AutoService;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BlockRatio;
@@ -13,7 +14,6 @@ import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Warp;
 import kettlesieve.core.measure.WarpMeasure;
 import kettlesieve.core.measure.cells.WarpHits;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Biquad;
 
 /** Attacks that are heard twice. */

@@ -2,6 +2,7 @@ package kettlesieve.core.measure.warp;
 
 import com.google.auto.service.AutoService;
 import java.util.List;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BlockRatio;
@@ -14,7 +15,6 @@ import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Warp;
 import kettlesieve.core.measure.WarpMeasure;
 import kettlesieve.core.measure.cells.WarpHits;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Biquad;
 import kettlesieve.core.signal.Windows;
 

@@ -4,6 +4,7 @@ import com.google.auto.service.AutoService;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.Axis;
@@ -18,7 +19,6 @@ import kettlesieve.core.measure.SourceAnalysis;
 import kettlesieve.core.measure.Warp;
 import kettlesieve.core.measure.WarpMeasure;
 import kettlesieve.core.measure.cells.WarpPitch;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Fft;
 import kettlesieve.core.signal.Windows;
 

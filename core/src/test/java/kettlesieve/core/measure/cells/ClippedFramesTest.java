@@ -3,7 +3,7 @@ package kettlesieve.core.measure.cells;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import kettlesieve.core.Sounds;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.signal.Clipping;
 import kettlesieve.core.signal.Framing;
 import org.junit.jupiter.params.ParameterizedTest;

@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.util.List;
 import java.util.stream.IntStream;
-import kettlesieve.core.signal.Audio;
+import kettlesieve.core.audio.Audio;
 import org.junit.jupiter.api.Test;
 
 class EnvelopeTest {

@@ -4,9 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import java.util.List;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.measure.Bootstrap;
 import kettlesieve.core.measure.Estimate;
-import kettlesieve.core.signal.Audio;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;

@@ -6,10 +6,10 @@ import static org.assertj.core.api.Assertions.within;
 import java.util.Arrays;
 import java.util.List;
 import kettlesieve.core.Sounds;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.match.SourceMaterial;
+import kettlesieve.core.ground.SourceMaterial;
 import kettlesieve.core.measure.SourceAnalysis;
-import kettlesieve.core.signal.Audio;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 

@@ -5,11 +5,11 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.util.List;
 import kettlesieve.core.Sounds;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Scene;
 import kettlesieve.core.measure.Spot;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Db;
 import org.junit.jupiter.api.Test;
 

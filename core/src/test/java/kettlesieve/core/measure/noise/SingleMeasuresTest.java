@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import kettlesieve.core.Sounds;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PairMeasure;
@@ -11,7 +12,6 @@ import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Scene;
 import kettlesieve.core.measure.Spot;
 import kettlesieve.core.measure.reference.SiSdr;
-import kettlesieve.core.signal.Audio;
 import kettlesieve.core.signal.Db;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;

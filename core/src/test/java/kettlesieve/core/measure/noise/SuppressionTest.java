@@ -3,14 +3,14 @@ package kettlesieve.core.measure.noise;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import kettlesieve.core.Sounds;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Scene;
 import kettlesieve.core.measure.Spot;
 import kettlesieve.core.rig.PlainSubtraction;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 import org.junit.jupiter.api.Test;
 
 /** What was taken beyond, and what was left beyond, what the program itself takes for the voice. */

@@ -5,11 +5,11 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.util.SplittableRandom;
 import kettlesieve.core.Sounds;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Scene;
 import kettlesieve.core.rig.PlainSubtraction;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Progress;
+import kettlesieve.core.task.Progress;
 import org.junit.jupiter.api.Test;
 
 /** How unevenly the cells of a voice were turned down; one gain, and noise taken out, are even. */

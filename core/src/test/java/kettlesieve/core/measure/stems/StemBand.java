@@ -8,6 +8,8 @@ import java.util.Set;
 import java.util.SplittableRandom;
 import java.util.function.UnaryOperator;
 import kettlesieve.core.Sounds;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.SumAudio;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.LevelMode;
 import kettlesieve.core.comparison.MatchOverride;
@@ -20,9 +22,7 @@ import kettlesieve.core.measure.Taken;
 import kettlesieve.core.measure.cells.StemCells;
 import kettlesieve.core.score.Card;
 import kettlesieve.core.score.Scoring;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Stop;
-import kettlesieve.core.signal.SumAudio;
+import kettlesieve.core.task.Stop;
 import kettlesieve.core.work.PreparedExcerpt;
 
 /**

@@ -15,6 +15,7 @@ import static org.assertj.core.api.Assertions.within;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.SplittableRandom;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.LevelMode;
 import kettlesieve.core.comparison.MatchOverride;
@@ -24,8 +25,7 @@ import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Taken;
 import kettlesieve.core.measure.cells.StemCells;
 import kettlesieve.core.score.Scoring;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Stop;
+import kettlesieve.core.task.Stop;
 import kettlesieve.core.work.PreparedExcerpt;
 import org.junit.jupiter.api.Test;
 

@@ -19,6 +19,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import kettlesieve.core.Sounds;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.MatchedStems;
@@ -28,8 +29,7 @@ import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Taken;
 import kettlesieve.core.measure.cells.StemCells;
 import kettlesieve.core.score.Scoring;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Stop;
+import kettlesieve.core.task.Stop;
 import org.junit.jupiter.api.Test;
 
 /** Stems as wholes: what bleeds where, whether they add up, and who tells whose the cells are. */

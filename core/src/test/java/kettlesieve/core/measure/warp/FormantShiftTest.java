@@ -4,12 +4,12 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import java.util.Set;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.LevelMode;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.MatchSettings;
-import kettlesieve.core.signal.Audio;
-import kettlesieve.core.signal.Stop;
+import kettlesieve.core.task.Stop;
 import kettlesieve.core.work.PreparedExcerpt;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;

@@ -1,0 +1,2 @@
+/** The step Decide: the ranking, limits, ears, verdicts, and what leaves the program. */
+package kettlesieve.app.decide;

@@ -1,0 +1,2 @@
+/** The step Gather: files, roles, tools and their amounts. */
+package kettlesieve.app.gather;

@@ -1,8 +1,0 @@
-package kettlesieve.core.signal;
-
-/** The stop over each thread; see {@link Stop#over(Stop, Stop.Task)}. */
-final class OverThread {
-  static final ThreadLocal<Stop> STOP = ThreadLocal.withInitial(() -> Stop.NEVER);
-
-  private OverThread() {}
-}
