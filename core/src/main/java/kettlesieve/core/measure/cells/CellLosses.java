@@ -1,6 +1,10 @@
 package kettlesieve.core.measure.cells;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.ground.Ground;
 import kettlesieve.core.ground.SourceClicks;
+import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
@@ -13,6 +17,10 @@ import kettlesieve.core.signal.ThirdOctaveBands;
  * source are left out.
  */
 public final class CellLosses implements Gatherer {
+  /** What a pass over the ground of the job gathered. */
+  public static final Analysis<CellLosses> OF =
+      pair -> pair.shared(CellPass.OF).get(CellLosses.class);
+
   private static final double LOUDNESS = 0.25;
   private static final double LEAST_LEFT = 0.5;
   private static final double LOW_DB = -10;
@@ -100,5 +108,25 @@ public final class CellLosses implements Gatherer {
   /** Mean losses by time and band, dB. */
   public PlaceGrid places() {
     return places;
+  }
+
+  /** Gathered but in a room and in declip. */
+  @AutoService(Gathering.class)
+  public static final class Kind implements Gathering {
+    @Override
+    public Class<CellLosses> gives() {
+      return CellLosses.class;
+    }
+
+    @Override
+    public boolean wanted(Pair pair, Ground ground) {
+      // A version that was brought back from another time is judged as after denoising.
+      return pair.job() != Job.DEREVERB && pair.job() != Job.DECLIP;
+    }
+
+    @Override
+    public CellLosses begin(Pair pair) throws NotMeasurableException {
+      return new CellLosses(pair);
+    }
   }
 }

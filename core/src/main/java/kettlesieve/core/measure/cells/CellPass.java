@@ -1,10 +1,11 @@
 package kettlesieve.core.measure.cells;
 
-import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
-import kettlesieve.core.comparison.Job;
-import kettlesieve.core.ground.DirectGround;
+import java.util.ServiceLoader;
 import kettlesieve.core.ground.Ground;
 import kettlesieve.core.ground.PauseGround;
 import kettlesieve.core.measure.Analysis;
@@ -24,16 +25,13 @@ public final class CellPass {
 
   private static final int ASKED_EVERY = 512;
 
-  private final WantedBands bands;
-  private final WantedRanges ranges;
-  private final WantedBins bins;
-  private final UnwantedGains unwanted;
-  private final QuietGains quiet;
-  private final FrameLevels levels;
-  private final RangeGains rangeGains;
-  private final CellLosses losses;
-  private final SuppressionErrors suppression;
-  private final RoomLosses roomLosses;
+  private static final List<Gathering> KINDS =
+      ServiceLoader.load(Gathering.class, CellPass.class.getClassLoader()).stream()
+          .map(ServiceLoader.Provider::get)
+          .sorted(Comparator.comparing(g -> g.gives().getName()))
+          .toList();
+
+  private final Map<Class<?>, Gatherer> gathered = new HashMap<>();
 
   private static CellPass ofPauses(Pair pair) throws NotMeasurableException {
     PauseGround pauses = pair.source().pauses();
@@ -45,32 +43,12 @@ public final class CellPass {
   }
 
   private CellPass(Pair pair, Ground ground) throws NotMeasurableException {
-    this.bands = new WantedBands(pair);
-    this.ranges = new WantedRanges(pair);
-    this.bins = new WantedBins(pair);
-    this.unwanted = new UnwantedGains(pair);
-    this.quiet = new QuietGains(pair);
-    this.levels = new FrameLevels(pair);
-    this.rangeGains = ground instanceof DirectGround ? new RangeGains(pair) : null;
-    this.roomLosses = ground instanceof DirectGround ? new RoomLosses(pair) : null;
-    List<Gatherer> all = new ArrayList<>(List.of(bands, ranges, bins, unwanted, quiet, levels));
-    // A version that was brought back from another time is judged as after denoising.
-    boolean room = pair.job() == Job.DEREVERB || pair.job() == Job.DECLIP;
-    this.losses = room ? null : new CellLosses(pair);
-    this.suppression = pair.job() == Job.DENOISE ? new SuppressionErrors(pair) : null;
-    if (losses != null) {
-      all.add(losses);
+    for (Gathering kind : KINDS) {
+      if (kind.wanted(pair, ground)) {
+        gathered.put(kind.gives(), kind.begin(pair));
+      }
     }
-    if (suppression != null) {
-      all.add(suppression);
-    }
-    if (rangeGains != null) {
-      // What only a room needs.
-      all.remove(unwanted);
-      all.remove(quiet);
-      all.add(rangeGains);
-      all.add(roomLosses);
-    }
+    Gatherer[] all = gathered.values().toArray(Gatherer[]::new);
     PhasesKept phases = PhasesKept.of(pair);
     for (int c = 0; c < pair.channels(); c++) {
       CellFrame cells = new CellFrame(pair, ground, c, phases);
@@ -84,56 +62,22 @@ public final class CellPass {
         }
       }
     }
-    bands.finish();
+    for (Gatherer gatherer : all) {
+      gatherer.finish();
+    }
   }
 
-  /** Energies of the wanted cells by frame and third-octave. */
-  public WantedBands bands() {
-    return bands;
-  }
-
-  /** Energies of the wanted cells by frame and range of the voice. */
-  public WantedRanges ranges() {
-    return ranges;
-  }
-
-  /** Energies of the wanted cells by block and bin. */
-  public WantedBins bins() {
-    return bins;
-  }
-
-  /** Gains of cells that hold only what is not wanted, while wanted sound goes on. */
-  public UnwantedGains unwanted() {
-    return unwanted;
-  }
-
-  /** Gains of the noise after wanted sound has ended. */
-  public QuietGains quiet() {
-    return quiet;
-  }
-
-  /** Gains of single wanted cells by range; gathered in a room only, null elsewhere. */
-  public RangeGains rangeGains() {
-    return rangeGains;
-  }
-
-  /** Losses of single wanted cells; null in a room and in declip. */
-  public CellLosses losses() {
-    return losses;
-  }
-
-  /** Distances to an estimate of the voice; gathered in denoise only, null elsewhere. */
-  public SuppressionErrors suppression() {
-    return suppression;
-  }
-
-  /** Losses of cells between voice and room; gathered in a room only, null elsewhere. */
-  public RoomLosses roomLosses() {
-    return roomLosses;
-  }
-
-  /** Levels of the frames. */
-  public FrameLevels levels() {
-    return levels;
+  /**
+   * What a gatherer has gathered.
+   *
+   * @throws IllegalStateException if it was not wanted here: a measure asks for what its job has
+   *     not
+   */
+  <G extends Gatherer> G get(Class<G> kind) {
+    Gatherer own = gathered.get(kind);
+    if (own == null) {
+      throw new IllegalStateException(kind.getSimpleName() + " is not gathered here");
+    }
+    return kind.cast(own);
   }
 }

@@ -1,10 +1,17 @@
 package kettlesieve.core.measure.cells;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.ground.Ground;
+import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.signal.ThirdOctaveBands;
 
 /** Powers of the frames in the range in which pauses are judged, summed over channels. */
 public final class FrameLevels implements Gatherer {
+  /** What a pass over the ground of the job gathered. */
+  public static final Analysis<FrameLevels> OF =
+      pair -> pair.shared(CellPass.OF).get(FrameLevels.class);
+
   private final ThirdOctaveBands bands;
   private final int lowBin;
   private final int highBin;
@@ -38,5 +45,24 @@ public final class FrameLevels implements Gatherer {
   /** The same of the version, matched. */
   public double version(int frame) {
     return version[frame];
+  }
+
+  /** Gathered always. */
+  @AutoService(Gathering.class)
+  public static final class Kind implements Gathering {
+    @Override
+    public Class<FrameLevels> gives() {
+      return FrameLevels.class;
+    }
+
+    @Override
+    public boolean wanted(Pair pair, Ground ground) {
+      return true;
+    }
+
+    @Override
+    public FrameLevels begin(Pair pair) {
+      return new FrameLevels(pair);
+    }
   }
 }

@@ -1,6 +1,10 @@
 package kettlesieve.core.measure.cells;
 
+import com.google.auto.service.AutoService;
 import kettlesieve.core.ground.Activity;
+import kettlesieve.core.ground.DirectGround;
+import kettlesieve.core.ground.Ground;
+import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.BlockHistograms;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
@@ -12,6 +16,10 @@ import kettlesieve.core.signal.ThirdOctaveBands;
  * ms and more).
  */
 public final class QuietGains implements Gatherer {
+  /** What a pass over what the pauses tell gathered. */
+  public static final Analysis<QuietGains> OF =
+      pair -> pair.shared(CellPass.OF_PAUSES).get(QuietGains.class);
+
   /** Wanted sound stays away at least so long after an end that counts. */
   public static final double OFFSET_SECONDS = 0.35;
 
@@ -104,5 +112,24 @@ public final class QuietGains implements Gatherer {
   /** Where the gains come from. */
   public PlaceGrid places() {
     return places;
+  }
+
+  /** Gathered where the pauses tell what is wanted. */
+  @AutoService(Gathering.class)
+  public static final class Kind implements Gathering {
+    @Override
+    public Class<QuietGains> gives() {
+      return QuietGains.class;
+    }
+
+    @Override
+    public boolean wanted(Pair pair, Ground ground) {
+      return !(ground instanceof DirectGround);
+    }
+
+    @Override
+    public QuietGains begin(Pair pair) {
+      return new QuietGains(pair);
+    }
   }
 }

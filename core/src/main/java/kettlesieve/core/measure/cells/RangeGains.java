@@ -1,11 +1,19 @@
 package kettlesieve.core.measure.cells;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.ground.DirectGround;
+import kettlesieve.core.ground.Ground;
+import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.BlockHistograms;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.VoiceRange;
 
 /** Gains of single wanted cells by range of the voice, for medians over them. */
 public final class RangeGains implements Gatherer {
+  /** What a pass over the ground of the job gathered. */
+  public static final Analysis<RangeGains> OF =
+      pair -> pair.shared(CellPass.OF).get(RangeGains.class);
+
   private final int[] rangeOfBin;
   private final BlockHistograms[] gains;
   private final int[] count;
@@ -43,5 +51,24 @@ public final class RangeGains implements Gatherer {
   /** Median gain of a range, dB, blocks weighted; NaN if there are no cells. */
   public double medianDb(VoiceRange range, int[] blockWeights) {
     return gains[range.ordinal()].median(blockWeights);
+  }
+
+  /** Gathered in a room only. */
+  @AutoService(Gathering.class)
+  public static final class Kind implements Gathering {
+    @Override
+    public Class<RangeGains> gives() {
+      return RangeGains.class;
+    }
+
+    @Override
+    public boolean wanted(Pair pair, Ground ground) {
+      return ground instanceof DirectGround;
+    }
+
+    @Override
+    public RangeGains begin(Pair pair) {
+      return new RangeGains(pair);
+    }
   }
 }

@@ -1,5 +1,9 @@
 package kettlesieve.core.measure.cells;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.ground.DirectGround;
+import kettlesieve.core.ground.Ground;
+import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.signal.Db;
@@ -11,6 +15,10 @@ import kettlesieve.core.signal.ThirdOctaveBands;
  * 4 dB; turning them down with the room costs far more.
  */
 public final class RoomLosses implements Gatherer {
+  /** What a pass over the ground of the job gathered. */
+  public static final Analysis<RoomLosses> OF =
+      pair -> pair.shared(CellPass.OF).get(RoomLosses.class);
+
   private static final double[] EDGES = {2, 4, 8, 16};
   private static final double LOW_HZ = 200;
   private static final double HIGH_HZ = 8000;
@@ -75,5 +83,24 @@ public final class RoomLosses implements Gatherer {
   /** Mean losses by time and band, dB. */
   public PlaceGrid places() {
     return places;
+  }
+
+  /** Gathered in a room only. */
+  @AutoService(Gathering.class)
+  public static final class Kind implements Gathering {
+    @Override
+    public Class<RoomLosses> gives() {
+      return RoomLosses.class;
+    }
+
+    @Override
+    public boolean wanted(Pair pair, Ground ground) {
+      return ground instanceof DirectGround;
+    }
+
+    @Override
+    public RoomLosses begin(Pair pair) {
+      return new RoomLosses(pair);
+    }
   }
 }

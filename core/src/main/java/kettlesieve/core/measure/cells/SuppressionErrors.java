@@ -1,6 +1,10 @@
 package kettlesieve.core.measure.cells;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.ground.Ground;
 import kettlesieve.core.ground.SourceClicks;
+import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
@@ -15,6 +19,10 @@ import kettlesieve.core.signal.ThirdOctaveBands;
  * 2011). Frames with clicks of the source are left out.
  */
 public final class SuppressionErrors implements Gatherer {
+  /** What a pass over the ground of the job gathered. */
+  public static final Analysis<SuppressionErrors> OF =
+      pair -> pair.shared(CellPass.OF).get(SuppressionErrors.class);
+
   /** So far off the estimate may well be: what lies within is no error. */
   private static final float DEVIATIONS = 2;
 
@@ -140,5 +148,24 @@ public final class SuppressionErrors implements Gatherer {
       }
     }
     return places;
+  }
+
+  /** Gathered in denoise. */
+  @AutoService(Gathering.class)
+  public static final class Kind implements Gathering {
+    @Override
+    public Class<SuppressionErrors> gives() {
+      return SuppressionErrors.class;
+    }
+
+    @Override
+    public boolean wanted(Pair pair, Ground ground) {
+      return pair.job() == Job.DENOISE;
+    }
+
+    @Override
+    public SuppressionErrors begin(Pair pair) throws NotMeasurableException {
+      return new SuppressionErrors(pair);
+    }
   }
 }

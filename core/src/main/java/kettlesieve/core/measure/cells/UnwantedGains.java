@@ -1,7 +1,11 @@
 package kettlesieve.core.measure.cells;
 
+import com.google.auto.service.AutoService;
 import java.util.Arrays;
 import java.util.stream.IntStream;
+import kettlesieve.core.ground.DirectGround;
+import kettlesieve.core.ground.Ground;
+import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.BlockHistograms;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
@@ -9,6 +13,10 @@ import kettlesieve.core.signal.ThirdOctaveBands;
 
 /** What became of cells that hold only noise while wanted sound goes on, band by band. */
 public final class UnwantedGains implements Gatherer {
+  /** What a pass over what the pauses tell gathered. */
+  public static final Analysis<UnwantedGains> OF =
+      pair -> pair.shared(CellPass.OF_PAUSES).get(UnwantedGains.class);
+
   private static final double GAIN_STEP_DB = 0.25;
 
   private final ThirdOctaveBands bands;
@@ -70,5 +78,24 @@ public final class UnwantedGains implements Gatherer {
   /** Where the gains come from. */
   public PlaceGrid places() {
     return places;
+  }
+
+  /** Gathered where the pauses tell what is wanted. */
+  @AutoService(Gathering.class)
+  public static final class Kind implements Gathering {
+    @Override
+    public Class<UnwantedGains> gives() {
+      return UnwantedGains.class;
+    }
+
+    @Override
+    public boolean wanted(Pair pair, Ground ground) {
+      return !(ground instanceof DirectGround);
+    }
+
+    @Override
+    public UnwantedGains begin(Pair pair) {
+      return new UnwantedGains(pair);
+    }
   }
 }

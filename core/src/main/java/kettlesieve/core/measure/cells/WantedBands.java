@@ -1,5 +1,8 @@
 package kettlesieve.core.measure.cells;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.ground.Ground;
+import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.signal.ThirdOctaveBands;
@@ -9,6 +12,10 @@ import kettlesieve.core.signal.ThirdOctaveBands;
  * Channels are pooled.
  */
 public final class WantedBands implements Gatherer {
+  /** What a pass over the ground of the job gathered. */
+  public static final Analysis<WantedBands> OF =
+      pair -> pair.shared(CellPass.OF).get(WantedBands.class);
+
   private final Pair pair;
   private final ThirdOctaveBands bands;
   private final float[][] source;
@@ -50,7 +57,8 @@ public final class WantedBands implements Gatherer {
     }
   }
 
-  void finish() {
+  @Override
+  public void finish() {
     for (int b = 0; b < longTerm.length; b++) {
       double before = 0;
       double after = 0;
@@ -103,5 +111,24 @@ public final class WantedBands implements Gatherer {
       }
     }
     return places;
+  }
+
+  /** Gathered always. */
+  @AutoService(Gathering.class)
+  public static final class Kind implements Gathering {
+    @Override
+    public Class<WantedBands> gives() {
+      return WantedBands.class;
+    }
+
+    @Override
+    public boolean wanted(Pair pair, Ground ground) {
+      return true;
+    }
+
+    @Override
+    public WantedBands begin(Pair pair) {
+      return new WantedBands(pair);
+    }
   }
 }

@@ -1,10 +1,17 @@
 package kettlesieve.core.measure.cells;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.ground.Ground;
+import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.signal.ThirdOctaveBands;
 
 /** Energies over the wanted cells of each bootstrap block and bin. Channels are pooled. */
 public final class WantedBins implements Gatherer {
+  /** What a pass over the ground of the job gathered. */
+  public static final Analysis<WantedBins> OF =
+      pair -> pair.shared(CellPass.OF).get(WantedBins.class);
+
   private final ThirdOctaveBands bands;
   private final float[][] source;
   private final float[][] version;
@@ -43,5 +50,24 @@ public final class WantedBins implements Gatherer {
   /** Number of wanted cells of a bin. */
   public int count(int bin) {
     return count[bin];
+  }
+
+  /** Gathered always. */
+  @AutoService(Gathering.class)
+  public static final class Kind implements Gathering {
+    @Override
+    public Class<WantedBins> gives() {
+      return WantedBins.class;
+    }
+
+    @Override
+    public boolean wanted(Pair pair, Ground ground) {
+      return true;
+    }
+
+    @Override
+    public WantedBins begin(Pair pair) {
+      return new WantedBins(pair);
+    }
   }
 }

@@ -1,11 +1,18 @@
 package kettlesieve.core.measure.cells;
 
+import com.google.auto.service.AutoService;
+import kettlesieve.core.ground.Ground;
+import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.VoiceRange;
 import kettlesieve.core.signal.ThirdOctaveBands;
 
 /** Energies over the wanted cells of each frame and range of the voice. Channels are pooled. */
 public final class WantedRanges implements Gatherer {
+  /** What a pass over the ground of the job gathered. */
+  public static final Analysis<WantedRanges> OF =
+      pair -> pair.shared(CellPass.OF).get(WantedRanges.class);
+
   private final ThirdOctaveBands bands;
   private final int[] rangeOfBin;
   private final float[][] source;
@@ -55,5 +62,24 @@ public final class WantedRanges implements Gatherer {
   /** Number of wanted cells of a range. */
   public int count(VoiceRange range) {
     return count[range.ordinal()];
+  }
+
+  /** Gathered always. */
+  @AutoService(Gathering.class)
+  public static final class Kind implements Gathering {
+    @Override
+    public Class<WantedRanges> gives() {
+      return WantedRanges.class;
+    }
+
+    @Override
+    public boolean wanted(Pair pair, Ground ground) {
+      return true;
+    }
+
+    @Override
+    public WantedRanges begin(Pair pair) {
+      return new WantedRanges(pair);
+    }
   }
 }

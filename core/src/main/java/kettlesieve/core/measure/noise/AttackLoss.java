@@ -19,7 +19,6 @@ import kettlesieve.core.measure.SetMeasure;
 import kettlesieve.core.measure.StemSet;
 import kettlesieve.core.measure.Warp;
 import kettlesieve.core.measure.WarpMeasure;
-import kettlesieve.core.measure.cells.CellPass;
 import kettlesieve.core.measure.cells.RoleTiles;
 import kettlesieve.core.measure.cells.WantedBands;
 import kettlesieve.core.measure.cells.WarpHits;
@@ -54,7 +53,7 @@ public final class AttackLoss implements PairMeasure, SetMeasure, WarpMeasure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    WantedBands energies = pair.shared(CellPass.OF).bands();
+    WantedBands energies = pair.shared(WantedBands.OF);
     int first = pair.firstFrame() + LAG;
     int end = pair.endFrame();
     double[] before = new double[Math.max(0, end)];

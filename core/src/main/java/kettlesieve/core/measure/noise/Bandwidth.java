@@ -20,7 +20,6 @@ import kettlesieve.core.measure.SetMeasure;
 import kettlesieve.core.measure.StemSet;
 import kettlesieve.core.measure.Warp;
 import kettlesieve.core.measure.WarpMeasure;
-import kettlesieve.core.measure.cells.CellPass;
 import kettlesieve.core.measure.cells.ClippedFrames;
 import kettlesieve.core.measure.cells.RoleTiles;
 import kettlesieve.core.measure.cells.WantedBands;
@@ -65,7 +64,7 @@ public final class Bandwidth implements PairMeasure, SetMeasure, WarpMeasure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    WantedBands energies = pair.shared(CellPass.OF).bands();
+    WantedBands energies = pair.shared(WantedBands.OF);
     int bands = pair.bands().count();
     ClippedFrames judged = pair.ofSource(ClippedFrames.OF);
     int blocks = pair.timeline().blocks();

@@ -13,7 +13,6 @@ import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.cells.CellPass;
 import kettlesieve.core.measure.cells.QuietGains;
 
 /** Noise that swells after each word. */
@@ -43,7 +42,7 @@ public final class Breathing implements PairMeasure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    QuietGains energies = pair.shared(CellPass.OF_PAUSES).quiet();
+    QuietGains energies = pair.shared(QuietGains.OF);
     int offsets = pair.source().pauses().activity().offsets(QuietGains.OFFSET_SECONDS).length;
     if (offsets < ENOUGH_OFFSETS || energies.cells() < ENOUGH_CELLS) {
       throw new NotMeasurableException(

@@ -14,7 +14,6 @@ import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.cells.CellLosses;
-import kettlesieve.core.measure.cells.CellPass;
 import kettlesieve.core.measure.cells.RoomLosses;
 
 /** Quiet parts of the voice that went with the noise. */
@@ -57,7 +56,7 @@ public final class DetailLoss implements PairMeasure {
   }
 
   private static Reading inARoom(Pair pair) throws NotMeasurableException {
-    RoomLosses cells = pair.shared(CellPass.OF).roomLosses();
+    RoomLosses cells = pair.shared(RoomLosses.OF);
     if (cells.count() < ENOUGH) {
       throw new NotMeasurableException("too little of the voice stands above its own room");
     }
@@ -65,7 +64,7 @@ public final class DetailLoss implements PairMeasure {
   }
 
   private static Reading overNoise(Pair pair) throws NotMeasurableException {
-    CellLosses cells = pair.shared(CellPass.OF).losses();
+    CellLosses cells = pair.shared(CellLosses.OF);
     if (cells.count() < ENOUGH) {
       throw new NotMeasurableException("too little of the voice stands above the noise");
     }

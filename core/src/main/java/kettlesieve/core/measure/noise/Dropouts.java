@@ -15,7 +15,6 @@ import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.SetMeasure;
 import kettlesieve.core.measure.StemSet;
-import kettlesieve.core.measure.cells.CellPass;
 import kettlesieve.core.measure.cells.RoleTiles;
 import kettlesieve.core.measure.cells.WantedBands;
 
@@ -51,7 +50,7 @@ public final class Dropouts implements PairMeasure, SetMeasure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    WantedBands energies = pair.shared(CellPass.OF).bands();
+    WantedBands energies = pair.shared(WantedBands.OF);
     int bands = pair.bands().count();
     int blocks = pair.timeline().blocks();
     double[] gone = new double[blocks];

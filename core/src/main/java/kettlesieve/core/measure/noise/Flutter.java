@@ -14,7 +14,6 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.cells.CellPass;
 import kettlesieve.core.measure.cells.ClippedFrames;
 import kettlesieve.core.measure.cells.WantedBands;
 
@@ -51,7 +50,7 @@ public final class Flutter implements PairMeasure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    WantedBands energies = pair.shared(CellPass.OF).bands();
+    WantedBands energies = pair.shared(WantedBands.OF);
     BlockHistograms changes = new BlockHistograms(pair.timeline(), 0, 20, 0.05);
     BlockHistograms expected = new BlockHistograms(pair.timeline(), 0, 20, 0.05);
     PlaceGrid places = new PlaceGrid(pair.timeline(), pair.bands().count());

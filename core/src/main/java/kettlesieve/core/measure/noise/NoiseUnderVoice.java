@@ -13,7 +13,6 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.cells.CellPass;
 import kettlesieve.core.measure.cells.UnwantedGains;
 
 /** Noise that stays while the voice sounds. */
@@ -49,7 +48,7 @@ public final class NoiseUnderVoice implements PairMeasure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    UnwantedGains energies = pair.shared(CellPass.OF_PAUSES).unwanted();
+    UnwantedGains energies = pair.shared(UnwantedGains.OF);
     double snr = pair.source().pauses().signalToNoiseDb();
     if (snr > TOO_QUIET_DB) {
       throw new NotMeasurableException(

@@ -11,7 +11,6 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.cells.CellPass;
 import kettlesieve.core.measure.cells.SuppressionErrors;
 
 /** More was taken away than the noise explains. */
@@ -48,7 +47,7 @@ public final class OverSuppression implements PairMeasure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    SuppressionErrors errors = pair.shared(CellPass.OF).suppression();
+    SuppressionErrors errors = pair.shared(SuppressionErrors.OF);
     PlaceGrid places = errors.underPlaces();
     return Reading.of(DECLARATION.id(), pair.bootstrap().estimate(errors::underDb))
         .withTrace(places.trace())

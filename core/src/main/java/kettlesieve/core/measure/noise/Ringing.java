@@ -20,7 +20,6 @@ import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.SetMeasure;
 import kettlesieve.core.measure.Spot;
 import kettlesieve.core.measure.StemSet;
-import kettlesieve.core.measure.cells.CellPass;
 import kettlesieve.core.measure.cells.PauseLevels;
 import kettlesieve.core.measure.cells.RoleTiles;
 import kettlesieve.core.measure.cells.StemPass;
@@ -71,8 +70,7 @@ public final class Ringing implements PairMeasure, SetMeasure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    CellPass cells = pair.shared(CellPass.OF);
-    WantedBins energies = cells.bins();
+    WantedBins energies = pair.shared(WantedBins.OF);
     int bins = pair.framing().bins();
     int blocks = pair.timeline().blocks();
     int[] all = new int[blocks];
@@ -111,12 +109,12 @@ public final class Ringing implements PairMeasure, SetMeasure {
     List<Detail> details = new ArrayList<>();
     details.add(new Detail("frequency", hz, "Hz"));
     details.add(new Detail("whistle", whistleDb, "dB"));
-    PlaceGrid places = cells.bands().gains();
+    PlaceGrid places = pair.shared(WantedBands.OF).gains();
     return Reading.of(DECLARATION.id(), estimate)
         .withDetails(details)
         .withTrace(trace(pair, energies, peak, neighbours))
         .withSpectrum(new BandSpectrum(places.hz(), perBand(pair, excess), new double[0]))
-        .withSpots(spots(pair, cells.bands(), loudest, estimate.value()));
+        .withSpots(spots(pair, pair.shared(WantedBands.OF), loudest, estimate.value()));
   }
 
   /** What is louder in a stem than in the mix it was taken from, at one frequency. */

@@ -18,7 +18,6 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.cells.CellPass;
 import kettlesieve.core.measure.cells.FrameLevels;
 import kettlesieve.core.measure.cells.LateCells;
 import kettlesieve.core.signal.Db;
@@ -83,7 +82,7 @@ public final class RoomTail implements PairMeasure {
   }
 
   private static Reading afterWords(Pair pair) throws NotMeasurableException {
-    FrameLevels energies = pair.shared(CellPass.OF).levels();
+    FrameLevels energies = pair.shared(FrameLevels.OF);
     int from = pair.framing().framesIn(0.06);
     int to = pair.framing().framesIn(0.25);
     BlockHistograms tails = new BlockHistograms(pair.timeline(), -60, 40, 0.1);

@@ -11,7 +11,6 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.cells.CellPass;
 import kettlesieve.core.measure.cells.SuppressionErrors;
 
 /** More was left, or put in, than the voice explains. */
@@ -48,7 +47,7 @@ public final class UnderSuppression implements PairMeasure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    SuppressionErrors errors = pair.shared(CellPass.OF).suppression();
+    SuppressionErrors errors = pair.shared(SuppressionErrors.OF);
     PlaceGrid places = errors.overPlaces();
     return Reading.of(DECLARATION.id(), pair.bootstrap().estimate(errors::overDb))
         .withTrace(places.trace())

@@ -20,9 +20,9 @@ import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.VoiceRange;
-import kettlesieve.core.measure.cells.CellPass;
 import kettlesieve.core.measure.cells.ClippedFrames;
 import kettlesieve.core.measure.cells.RangeGains;
+import kettlesieve.core.measure.cells.WantedBands;
 import kettlesieve.core.measure.cells.WantedRanges;
 
 /** A range of the voice that was taken away with the noise. */
@@ -56,12 +56,11 @@ public final class VoiceLoss implements PairMeasure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    CellPass cells = pair.shared(CellPass.OF);
-    return pair.job() == Job.DEREVERB ? byMedians(pair, cells) : byEnergies(pair, cells);
+    return pair.job() == Job.DEREVERB ? byMedians(pair) : byEnergies(pair);
   }
 
-  private static Reading byEnergies(Pair pair, CellPass cells) throws NotMeasurableException {
-    WantedRanges energies = cells.ranges();
+  private static Reading byEnergies(Pair pair) throws NotMeasurableException {
+    WantedRanges energies = pair.shared(WantedRanges.OF);
     ClippedFrames judged = pair.ofSource(ClippedFrames.OF);
     int blocks = pair.timeline().blocks();
     int ranges = VoiceRange.values().length;
@@ -79,22 +78,18 @@ public final class VoiceLoss implements PairMeasure {
     }
     return reading(
         pair,
-        cells,
         range -> energies.count(range) >= ENOUGH_CELLS,
         (range, weights) -> gain(source, version, range, weights));
   }
 
   /** Energies would follow the loudest vowels, which carry the most room. */
-  private static Reading byMedians(Pair pair, CellPass cells) throws NotMeasurableException {
-    RangeGains gains = cells.rangeGains();
-    return reading(pair, cells, range -> gains.count(range) >= ENOUGH_IN_A_ROOM, gains::medianDb);
+  private static Reading byMedians(Pair pair) throws NotMeasurableException {
+    RangeGains gains = pair.shared(RangeGains.OF);
+    return reading(pair, range -> gains.count(range) >= ENOUGH_IN_A_ROOM, gains::medianDb);
   }
 
   private static Reading reading(
-      Pair pair,
-      CellPass cells,
-      Predicate<VoiceRange> usable,
-      ToDoubleBiFunction<VoiceRange, int[]> gain)
+      Pair pair, Predicate<VoiceRange> usable, ToDoubleBiFunction<VoiceRange, int[]> gain)
       throws NotMeasurableException {
     EnumSet<VoiceRange> ranges = EnumSet.noneOf(VoiceRange.class);
     for (VoiceRange range : VoiceRange.values()) {
@@ -113,7 +108,7 @@ public final class VoiceLoss implements PairMeasure {
     for (VoiceRange range : ranges) {
       details.add(new Detail(range.id(), gain.applyAsDouble(range, whole), "dB"));
     }
-    PlaceGrid places = cells.bands().gains();
+    PlaceGrid places = pair.shared(WantedBands.OF).gains();
     return Reading.of(DECLARATION.id(), estimate)
         .withDetails(details)
         .withTrace(places.trace())
