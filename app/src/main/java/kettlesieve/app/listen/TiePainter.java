@@ -5,8 +5,8 @@ import javafx.scene.paint.Color;
 import kettlesieve.app.shared.Ink;
 import kettlesieve.app.shared.TimeView;
 import kettlesieve.core.measure.Axis;
-import kettlesieve.core.measure.cells.WarpHits;
-import kettlesieve.core.measure.cells.WarpTraces;
+import kettlesieve.core.measure.warp.WarpHits;
+import kettlesieve.core.measure.warp.WarpTraces;
 
 /**
  * Ties the attacks of a source to where they went in a version: a thin line from the source's

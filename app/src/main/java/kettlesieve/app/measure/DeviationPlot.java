@@ -12,8 +12,8 @@ import kettlesieve.app.shared.Ticks;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.MapFit;
-import kettlesieve.core.measure.cells.WarpHits;
-import kettlesieve.core.measure.cells.WarpTraces;
+import kettlesieve.core.measure.warp.WarpHits;
+import kettlesieve.core.measure.warp.WarpTraces;
 
 /** How far each version strays from an even stretch, over the source's time; attacks below. */
 final class DeviationPlot extends MomentPlot {

@@ -11,8 +11,8 @@ import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Ink;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Version;
-import kettlesieve.core.measure.cells.VoiceTraces;
-import kettlesieve.core.measure.cells.WarpVoices;
+import kettlesieve.core.measure.warp.VoiceTraces;
+import kettlesieve.core.measure.warp.WarpVoices;
 
 /** The pitch of the voice over the source's time: what was asked for in ink, versions over it. */
 final class PitchPlot extends MomentPlot {

@@ -21,9 +21,9 @@ import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Version;
-import kettlesieve.core.measure.cells.Envelope;
-import kettlesieve.core.measure.cells.VoiceTraces;
-import kettlesieve.core.measure.cells.WarpVoices;
+import kettlesieve.core.measure.warp.Envelope;
+import kettlesieve.core.measure.warp.VoiceTraces;
+import kettlesieve.core.measure.warp.WarpVoices;
 
 /** Pitch and formants: how the voice runs in source and versions, and its envelope at a moment. */
 final class PitchView extends VBox {

@@ -24,8 +24,8 @@ import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
-import kettlesieve.core.measure.cells.WarpHits;
-import kettlesieve.core.measure.cells.WarpTraces;
+import kettlesieve.core.measure.warp.WarpHits;
+import kettlesieve.core.measure.warp.WarpTraces;
 import org.kordamp.ikonli.feather.Feather;
 
 /** Time and attacks: how evenly versions run, and what became of each attack. */

@@ -23,7 +23,7 @@ import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Taken;
-import kettlesieve.core.measure.cells.StemCells;
+import kettlesieve.core.measure.stems.StemCells;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.task.Stop;
 import kettlesieve.core.work.CodeVersion;

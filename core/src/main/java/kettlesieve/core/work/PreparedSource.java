@@ -23,7 +23,7 @@ import kettlesieve.core.measure.Combined;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Taken;
-import kettlesieve.core.measure.cells.StemCells;
+import kettlesieve.core.measure.stems.StemCells;
 import kettlesieve.core.media.Recording;
 import kettlesieve.core.score.Notice;
 import kettlesieve.core.score.ScoreSheet;

@@ -23,7 +23,7 @@ import kettlesieve.core.fairness.Fairness;
 import kettlesieve.core.match.Found;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.Matched;
-import kettlesieve.core.measure.cells.StemCells;
+import kettlesieve.core.measure.stems.StemCells;
 import kettlesieve.core.score.Failure;
 import kettlesieve.core.score.Measured;
 import kettlesieve.core.score.VersionFacts;

@@ -14,7 +14,7 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.cells.ClippedFrames;
+import kettlesieve.core.measure.voice.ClippedFrames;
 import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.Framing;
 import kettlesieve.core.signal.Statistics;

@@ -13,7 +13,6 @@ import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.cells.QuietGains;
 
 /** Noise that swells after each word. */
 @AutoService(Measure.class)

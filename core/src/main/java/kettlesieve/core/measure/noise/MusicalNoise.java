@@ -13,8 +13,7 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.cells.LateCells;
-import kettlesieve.core.measure.cells.PauseLevels;
+import kettlesieve.core.measure.room.LateCells;
 import kettlesieve.core.signal.Spectrogram;
 
 /** Isolated short tones that a denoiser leaves of the noise. */

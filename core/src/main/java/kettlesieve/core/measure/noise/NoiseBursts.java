@@ -16,7 +16,6 @@ import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Timeline;
-import kettlesieve.core.measure.cells.PauseLevels;
 
 /** Noise that flares up in the pauses. */
 @AutoService(Measure.class)

@@ -12,8 +12,6 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.cells.PauseLevels;
-import kettlesieve.core.measure.cells.PauseTraces;
 
 /** How much quieter the pauses have become. */
 @AutoService(Measure.class)

@@ -13,7 +13,6 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.cells.UnwantedGains;
 
 /** Noise that stays while the voice sounds. */
 @AutoService(Measure.class)

@@ -19,8 +19,6 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.cells.PauseLevels;
-import kettlesieve.core.measure.cells.PauseTraces;
 import kettlesieve.core.signal.Db;
 
 /** Residual noise in the pauses, relative to the wanted sound. */

@@ -1,6 +1,5 @@
 /**
- * Measures of one version beside its source, mostly of denoise and dereverb: what was missed, added
- * and lost in pauses, in the voice and in its tail. They ask the model and {@code measure.cells}
- * only.
+ * How much noise was left or put in, in pauses and under the voice: level, bursts, musical noise,
+ * breathing, clicks; and what is gathered of the noise. Mostly in denoise.
  */
 package kettlesieve.core.measure.noise;

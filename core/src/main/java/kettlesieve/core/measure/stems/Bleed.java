@@ -20,8 +20,7 @@ import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.SetMeasure;
 import kettlesieve.core.measure.Share;
 import kettlesieve.core.measure.StemSet;
-import kettlesieve.core.measure.cells.RoleTiles;
-import kettlesieve.core.measure.cells.StemPass;
+import kettlesieve.core.measure.pass.StemPass;
 import kettlesieve.core.signal.Db;
 
 /** How loud the other roles are in a stem. */

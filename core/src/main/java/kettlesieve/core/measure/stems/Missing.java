@@ -18,7 +18,6 @@ import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.SetMeasure;
 import kettlesieve.core.measure.StemSet;
-import kettlesieve.core.measure.cells.RoleTiles;
 import kettlesieve.core.signal.Db;
 
 /** What of a role is not in its stem. */

@@ -17,8 +17,7 @@ import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.SetMeasure;
 import kettlesieve.core.measure.StemSet;
-import kettlesieve.core.measure.cells.RoleTiles;
-import kettlesieve.core.measure.cells.StemPass;
+import kettlesieve.core.measure.pass.StemPass;
 import kettlesieve.core.signal.Statistics;
 
 /** Whether a stem's level follows the attacks of another role. */

@@ -17,9 +17,7 @@ import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.SetMeasure;
 import kettlesieve.core.measure.StemSet;
-import kettlesieve.core.measure.cells.NullFit;
-import kettlesieve.core.measure.cells.RoleTiles;
-import kettlesieve.core.measure.cells.StemPass;
+import kettlesieve.core.measure.pass.StemPass;
 import kettlesieve.core.signal.Db;
 
 /** The null test: whether the stems add up to the mix. */

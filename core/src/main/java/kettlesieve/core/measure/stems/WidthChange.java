@@ -11,7 +11,6 @@ import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.SetMeasure;
 import kettlesieve.core.measure.StemSet;
-import kettlesieve.core.measure.cells.RoleTiles;
 import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.ThirdOctaveBands;
 

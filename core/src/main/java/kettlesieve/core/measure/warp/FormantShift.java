@@ -14,8 +14,6 @@ import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Warp;
 import kettlesieve.core.measure.WarpMeasure;
-import kettlesieve.core.measure.cells.Envelope;
-import kettlesieve.core.measure.cells.WarpVoices;
 
 /** Whether the voice kept its identity. */
 @AutoService(Measure.class)

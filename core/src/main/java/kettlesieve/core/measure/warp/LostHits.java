@@ -13,7 +13,6 @@ import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Warp;
 import kettlesieve.core.measure.WarpMeasure;
-import kettlesieve.core.measure.cells.WarpHits;
 import kettlesieve.core.signal.Statistics;
 
 /** Attacks that are not there any more. */

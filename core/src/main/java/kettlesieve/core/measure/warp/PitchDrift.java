@@ -12,7 +12,6 @@ import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Warp;
 import kettlesieve.core.measure.WarpMeasure;
-import kettlesieve.core.measure.cells.WarpPitch;
 
 /** Whether the pitch stayed where it was. */
 @AutoService(Measure.class)

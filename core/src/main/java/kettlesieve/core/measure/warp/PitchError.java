@@ -12,8 +12,6 @@ import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Warp;
 import kettlesieve.core.measure.WarpMeasure;
-import kettlesieve.core.measure.cells.WarpPitch;
-import kettlesieve.core.measure.cells.WarpVoices;
 import kettlesieve.core.signal.Statistics;
 
 /** Whether the pitch moved by what was asked for. */

@@ -12,7 +12,6 @@ import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Warp;
 import kettlesieve.core.measure.WarpMeasure;
-import kettlesieve.core.measure.cells.WarpVoices;
 
 /** Moments at which a voice jumps off its pitch. */
 @AutoService(Measure.class)

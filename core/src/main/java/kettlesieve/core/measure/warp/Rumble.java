@@ -11,8 +11,6 @@ import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Warp;
 import kettlesieve.core.measure.WarpMeasure;
-import kettlesieve.core.measure.cells.WarpPitch;
-import kettlesieve.core.measure.cells.WarpSpectra;
 
 /** Low noise that a stretch has made. */
 @AutoService(Measure.class)

@@ -11,7 +11,6 @@ import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Warp;
 import kettlesieve.core.measure.WarpMeasure;
-import kettlesieve.core.measure.cells.WarpHits;
 import kettlesieve.core.signal.Statistics;
 
 /** Whether the tone stayed as it was. */

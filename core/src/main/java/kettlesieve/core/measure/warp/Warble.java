@@ -18,7 +18,6 @@ import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.SourceAnalysis;
 import kettlesieve.core.measure.Warp;
 import kettlesieve.core.measure.WarpMeasure;
-import kettlesieve.core.measure.cells.WarpPitch;
 import kettlesieve.core.signal.Fft;
 import kettlesieve.core.signal.Windows;
 

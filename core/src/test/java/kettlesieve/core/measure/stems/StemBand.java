@@ -19,7 +19,6 @@ import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Taken;
-import kettlesieve.core.measure.cells.StemCells;
 import kettlesieve.core.score.Card;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.task.Stop;

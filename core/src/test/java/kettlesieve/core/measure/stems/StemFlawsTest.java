@@ -23,7 +23,6 @@ import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Taken;
-import kettlesieve.core.measure.cells.StemCells;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.task.Stop;
 import kettlesieve.core.work.PreparedExcerpt;

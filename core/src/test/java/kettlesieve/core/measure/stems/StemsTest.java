@@ -27,7 +27,6 @@ import kettlesieve.core.measure.Limit;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Taken;
-import kettlesieve.core.measure.cells.StemCells;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.task.Stop;
 import org.junit.jupiter.api.Test;
