@@ -198,11 +198,7 @@ final class CellDetail extends VBox {
 
   /** How the reading becomes a score. */
   private static String scale(Scale s, Declaration d) {
-    boolean octaves = d.id().equals("bandwidth");
-    String unit =
-        octaves
-            ? "octaves below the source's top"
-            : d.id().equals("distortion-left") ? "points lost" : d.unit();
+    String unit = Measures.scoredUnit(d.id());
     return "Scale: 100 at "
         + Numbers.fixed(s.full(), 1)
         + ", 0 at "

@@ -14,7 +14,8 @@ import org.hipparchus.distribution.continuous.TDistribution;
  *
  * <p>A recording of half a minute holds but six such runs. So draws are spread about the value as
  * Student's t distribution is wider than the normal one for so few: with that, what two halves of a
- * recording say differs within both intervals as often as 95 % asks for (docs/scores.md).
+ * recording say differs within both intervals as often as 95 % asks for
+ * (docs/calibration/denoise.md).
  *
  * <p>Two bootstraps of equally many blocks make the same draws, so that versions can be compared
  * pair by pair.

@@ -12,11 +12,16 @@ public sealed interface Measure permits PairMeasure, SetMeasure, WarpMeasure {
   /** What this measure is. */
   Declaration declaration();
 
+  /** The unit that its scale is in, in words; that of its value for most. */
+  default String scoredUnit() {
+    return declaration().unit();
+  }
+
   /**
    * By how much, in the unit that is scored, a reading of another stretch of the same recording
    * differs though the blocks of this one do not show it: half of a 95 % interval, told by halves
-   * of recordings on the calibration bench (docs/scores.md). 0 where the blocks show all, and where
-   * it was not told.
+   * of recordings on the calibration bench (docs/calibration). 0 where the blocks show all, and
+   * where it was not told.
    */
   default double variation(Job job) {
     return 0;

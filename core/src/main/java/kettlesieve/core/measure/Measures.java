@@ -49,6 +49,19 @@ public final class Measures {
     return BY_ID.get(id);
   }
 
+  /**
+   * The unit that a measure's scale is in.
+   *
+   * @throws IllegalArgumentException if the measure is not known here
+   */
+  public static String scoredUnit(String id) {
+    return ALL.stream()
+        .filter(m -> m.declaration().id().equals(id))
+        .findFirst()
+        .orElseThrow(() -> new IllegalArgumentException("no measure is called " + id))
+        .scoredUnit();
+  }
+
   /** Takes all readings of a job. */
   public static Taken take(Job job, Subject subject) {
     return take(of(job), subject, Stop.NEVER);

@@ -29,10 +29,10 @@ final class ClippedPassages {
 
   /**
    * Thresholds leave the sparse estimate too low, and the more so the less is known: on the setting
-   * half of the declip bench (docs/scores.md) by 1 + 1.5·exp(−c/3.6) for a confidence of c dB, 1.0
-   * to 1.1 for what both estimates tell alike, 2 to 5 where they disagree. What rises from the
-   * source is raised by 1 + 1.3·exp(−c/3.6), with which most pairs were in the right order; 0.8 to
-   * 1.5 and 2.5 to 5 dB do within a point as well.
+   * half of the declip bench (docs/calibration/declip.md) by 1 + 1.5·exp(−c/3.6) for a confidence
+   * of c dB, 1.0 to 1.1 for what both estimates tell alike, 2 to 5 where they disagree. What rises
+   * from the source is raised by 1 + 1.3·exp(−c/3.6), with which most pairs were in the right
+   * order; 0.8 to 1.5 and 2.5 to 5 dB do within a point as well.
    */
   private static final double RAISED_BY = 1.3;
 

@@ -36,6 +36,11 @@ public final class DistortionLeft implements PairMeasure {
           "Kettle Sieve's own definition; the estimate as in est-delta-sdr.");
 
   @Override
+  public String scoredUnit() {
+    return "points lost";
+  }
+
+  @Override
   public Declaration declaration() {
     return DECLARATION;
   }

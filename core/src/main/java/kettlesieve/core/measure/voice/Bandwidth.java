@@ -51,6 +51,11 @@ public final class Bandwidth implements PairMeasure, SetMeasure, WarpMeasure {
           "Bands by IEC 61260-1; the telephone band by ITU-T G.712.");
 
   @Override
+  public String scoredUnit() {
+    return "octaves below the source's top";
+  }
+
+  @Override
   public Declaration declaration() {
     return DECLARATION;
   }
