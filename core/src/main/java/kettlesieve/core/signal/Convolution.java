@@ -22,13 +22,7 @@ public final class Convolution {
     double[] b = Arrays.copyOf(response, size);
     Fft.forward(a);
     Fft.forward(b);
-    a[0] *= b[0];
-    a[1] *= b[1];
-    for (int k = 1; k < size / 2; k++) {
-      double re = a[2 * k] * b[2 * k] - a[2 * k + 1] * b[2 * k + 1];
-      a[2 * k + 1] = a[2 * k] * b[2 * k + 1] + a[2 * k + 1] * b[2 * k];
-      a[2 * k] = re;
-    }
+    Fft.multiply(a, b);
     Fft.inverse(a);
     float[] y = new float[x.length];
     for (int i = 0; i < y.length; i++) {

@@ -76,6 +76,17 @@ public final class Fft {
     }
   }
 
+  /** Multiplies one transform by another of the same length, in place. */
+  public static void multiply(double[] a, double[] by) {
+    a[0] *= by[0];
+    a[1] *= by[1];
+    for (int k = 2; k < a.length; k += 2) {
+      double re = a[k] * by[k] - a[k + 1] * by[k + 1];
+      a[k + 1] = a[k] * by[k + 1] + a[k + 1] * by[k];
+      a[k] = re;
+    }
+  }
+
   private static boolean own(int length) {
     return Integer.bitCount(length) == 1
         && length >= 1 << LEAST_POWER
