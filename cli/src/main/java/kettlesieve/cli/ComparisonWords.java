@@ -60,7 +60,7 @@ final class ComparisonWords {
     }
     Comparison comparison =
         Comparison.empty("", parsedJob()).withSource(asGiven(source.toString()));
-    boolean inStems = comparison.job() == Job.STEMS;
+    boolean inStems = comparison.job().inStems();
     if (inStems && !versions.isEmpty()) {
       throw new UsageException("the job stems takes --stem LABEL/ROLE=FILE in place of --version");
     }
@@ -78,7 +78,7 @@ final class ComparisonWords {
   }
 
   private Comparison withReferences(Comparison comparison) {
-    if (comparison.job() == Job.STEMS) {
+    if (comparison.job().inStems()) {
       Comparison changed = comparison;
       for (String words : references) {
         String[] parts = parted(words, "--reference wants ROLE=FILE for stems");

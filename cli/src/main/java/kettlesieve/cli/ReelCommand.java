@@ -10,7 +10,6 @@ import java.util.concurrent.Callable;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.ComparisonFileException;
-import kettlesieve.core.comparison.Job;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.WavWriter;
 import kettlesieve.core.media.WholeFile;
@@ -184,7 +183,7 @@ final class ReelCommand implements Callable<Integer> {
     if (!(gap >= 0 && gap <= LONGEST_GAP)) {
       throw new UsageException("--gap takes seconds from 0 to 60");
     }
-    boolean stems = comparison.job() == Job.STEMS;
+    boolean stems = comparison.job().inStems();
     if (oneByOne && (spots != null || !excerpts.isEmpty() || sourceBeforeEach || role != null)) {
       throw new UsageException("--one-by-one writes all there is: only --out goes with it");
     }

@@ -13,7 +13,6 @@ import java.util.stream.Stream;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.ComparisonFileException;
-import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.Round;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.report.BlindCopies;
@@ -139,7 +138,7 @@ final class SheetCommand implements Callable<Integer> {
     if (comparison.source() == null) {
       throw new UsageException(file + " has no source yet; open it and bring one in");
     }
-    if (!role.isEmpty() && comparison.job() != Job.STEMS) {
+    if (!role.isEmpty() && !comparison.job().inStems()) {
       throw new UsageException("--role goes with stems");
     }
     if (!role.isEmpty()

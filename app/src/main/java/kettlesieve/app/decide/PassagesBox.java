@@ -12,7 +12,6 @@ import javafx.stage.FileChooser;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Choosers;
 import kettlesieve.app.shared.Texts;
-import kettlesieve.core.comparison.Job;
 import kettlesieve.core.report.PassageWords;
 import kettlesieve.core.score.Passages;
 import kettlesieve.core.score.ScoreSheet;
@@ -37,8 +36,8 @@ final class PassagesBox extends VBox {
                 + "a change, and the list beside it. A plan for an edit, not an edit.");
     save.setId("leaders");
     save.getStyleClass().add("small");
-    boolean onTime = sheet.job() != Job.STRETCH && sheet.job() != Job.PITCH;
-    save.setVisible(onTime && sheet.job() != Job.STEMS);
+    boolean onTime = !sheet.job().ownTime();
+    save.setVisible(onTime && !sheet.job().inStems());
     save.setOnAction(
         e ->
             Choosers.of(

@@ -27,7 +27,6 @@ import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
-import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.RoleSum;
 import kettlesieve.core.comparison.Roles;
 import kettlesieve.core.comparison.Version;
@@ -292,7 +291,7 @@ final class ListeningBar extends VBox {
       ToggleButton clean =
           track(
               Listening.REFERENCE,
-              workspace.comparison().job() == Job.STEMS ? "True stems" : "Clean",
+              workspace.comparison().job().inStems() ? "True stems" : "Clean",
               "C");
       clean.setGraphic(Icons.of(Feather.STAR));
       clean.setMinWidth(USE_PREF_SIZE);

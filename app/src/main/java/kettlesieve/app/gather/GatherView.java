@@ -96,7 +96,7 @@ public final class GatherView extends VBox {
                   // Matching changes nothing here, and a new row would disturb who is typing.
                   if (!facts(c.getValueRemoved()).equals(facts(c.getValueAdded()))) {
                     rows.fill();
-                    if (workspace.comparison().job() == Job.STEMS) {
+                    if (workspace.comparison().job().inStems()) {
                       stemsGrid.fill();
                     }
                   }
@@ -154,7 +154,7 @@ public final class GatherView extends VBox {
       return;
     }
     Comparison c = workspace.comparison();
-    if (paths.size() == 1 && c.job() != Job.STEMS) {
+    if (paths.size() == 1 && !c.job().inStems()) {
       workspace.addFiles(paths);
       return;
     }
@@ -230,7 +230,7 @@ public final class GatherView extends VBox {
     if (empty(c)) {
       body.getChildren().setAll(new EmptyGather(this::chooseVersions, openDemo));
     } else {
-      boolean stems = c.job() == Job.STEMS;
+      boolean stems = c.job().inStems();
       if (wasEmpty || body.getChildren().isEmpty() || !body.getChildren().contains(makePanel)) {
         HBox cards = new HBox(12, sourceCard, referenceCard);
         HBox.setHgrow(sourceCard, Priority.ALWAYS);

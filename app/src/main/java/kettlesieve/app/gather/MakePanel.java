@@ -136,7 +136,7 @@ final class MakePanel extends VBox {
       node.setVisible(stems);
       node.setManaged(stems);
     }
-    boolean ownTime = job == Job.STRETCH || job == Job.PITCH;
+    boolean ownTime = job.ownTime();
     for (Node node : List.of(atTargets, targets, back)) {
       node.setVisible(ownTime);
       node.setManaged(ownTime);

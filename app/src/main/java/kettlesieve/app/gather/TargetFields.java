@@ -28,7 +28,7 @@ final class TargetFields extends HBox {
   /** Shows what a comparison asks for; nothing for jobs that ask for nothing. */
   void show(Comparison c) {
     getChildren().clear();
-    boolean asks = c.job() == Job.STRETCH || c.job() == Job.PITCH;
+    boolean asks = c.job().ownTime();
     setVisible(asks);
     setManaged(asks);
     boolean stretch = c.job() == Job.STRETCH;

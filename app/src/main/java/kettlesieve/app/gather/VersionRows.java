@@ -63,7 +63,7 @@ final class VersionRows extends GridPane {
   /** Fills the rows anew. */
   void fill() {
     getChildren().clear();
-    boolean stems = workspace.comparison().job() == Job.STEMS;
+    boolean stems = workspace.comparison().job().inStems();
     boolean costs = showCosts.isSelected();
     getColumnConstraints()
         .setAll(column(30), grows(170, 240), grows(110, 164), grows(80, 130), column(62));
@@ -200,7 +200,7 @@ final class VersionRows extends GridPane {
 
   private boolean ownTime() {
     Job job = workspace.comparison().job();
-    return job == Job.STRETCH || job == Job.PITCH;
+    return job.ownTime();
   }
 
   /** What was asked of one version, where that is something else than the comparison asks. */

@@ -34,7 +34,6 @@ import kettlesieve.app.shared.TimeView;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.app.shared.Words;
 import kettlesieve.core.audio.Audio;
-import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.picture.FrequencyScale;
@@ -268,13 +267,12 @@ public final class ListenView extends VBox {
   }
 
   private void rebuild() {
-    boolean stretched =
-        workspace.comparison().job() == Job.STRETCH || workspace.comparison().job() == Job.PITCH;
+    boolean stretched = workspace.comparison().job().ownTime();
     ownTime.setVisible(stretched);
     ownTime.setManaged(stretched);
     ties.setVisible(stretched);
     ties.setManaged(stretched);
-    boolean stems = workspace.comparison().job() == Job.STEMS;
+    boolean stems = workspace.comparison().job().inStems();
     left.setVisible(stems);
     left.setManaged(stems);
     if (!stems && style.left()) {
@@ -317,7 +315,7 @@ public final class ListenView extends VBox {
                 workspace, view, style, tiles, v.id(), v.label(), VersionSign.of(index++, 18)));
       }
       if (workspace.listening().hasReference()) {
-        String words = workspace.comparison().job() == Job.STEMS ? "True stems" : "Clean recording";
+        String words = workspace.comparison().job().inStems() ? "True stems" : "Clean recording";
         laneList.add(
             new Lane(
                 workspace, view, style, tiles, Listening.REFERENCE, words, Icons.of(Feather.STAR)));

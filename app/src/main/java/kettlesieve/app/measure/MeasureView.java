@@ -214,10 +214,9 @@ public final class MeasureView extends VBox {
   private void fill() {
     ScoreSheet scores = workspace.sheetProperty().get();
     only(clippingFace, workspace.comparison().job() == Job.DECLIP);
-    only(bleedFace, workspace.comparison().job() == Job.STEMS);
-    only(rolesFace, workspace.comparison().job() == Job.STEMS);
-    boolean ownTime =
-        workspace.comparison().job() == Job.STRETCH || workspace.comparison().job() == Job.PITCH;
+    only(bleedFace, workspace.comparison().job().inStems());
+    only(rolesFace, workspace.comparison().job().inStems());
+    boolean ownTime = workspace.comparison().job().ownTime();
     only(timingFace, ownTime);
     only(pitchFace, ownTime);
     if (ownTime) {

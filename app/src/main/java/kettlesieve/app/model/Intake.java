@@ -27,7 +27,7 @@ final class Intake {
             case REFERENCE -> c.withReference(media);
             case TRUE_STEM -> c.withTrueStem(roleOf(p), media);
             case LEAVE -> c;
-            case VERSION -> c.job() == Job.STEMS ? withStem(c, p, media) : c.plus(version(c, p));
+            case VERSION -> c.job().inStems() ? withStem(c, p, media) : c.plus(version(c, p));
           };
     }
     return c;
@@ -62,7 +62,7 @@ final class Intake {
 
   /** The same files under another kind of job. */
   static Comparison asJob(Comparison comparison, Job job) {
-    boolean before = comparison.job() == Job.STEMS;
+    boolean before = comparison.job().inStems();
     boolean after = job == Job.STEMS;
     Comparison c = comparison.withJob(job);
     if (job == Job.STRETCH && c.ratio() == null) {

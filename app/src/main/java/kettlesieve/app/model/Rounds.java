@@ -16,7 +16,6 @@ import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Excerpt;
-import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.Round;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
@@ -94,7 +93,7 @@ public final class Rounds implements AutoCloseable {
     if (audible.size() < 2 || workspace.sourceProperty().get() == null) {
       return Optional.empty();
     }
-    boolean own = c.job() == Job.STRETCH || c.job() == Job.PITCH;
+    boolean own = c.job().ownTime();
     Round.Kind kind =
         audible.size() == 2
             ? Round.Kind.ABX

@@ -203,7 +203,7 @@ public final class Workshop implements AutoCloseable {
   public List<Subject> subjects() {
     List<Subject> list = new ArrayList<>(List.of(Subject.SOURCE));
     Comparison c = workspace.comparison();
-    if (c.job() == Job.STEMS) {
+    if (c.job().inStems()) {
       for (Version v : c.versions()) {
         if (workspace.state(v.id()).prepared() != null) {
           v.stems().keySet().forEach(r -> list.add(new Subject(v.id(), r, v.label() + ": " + r)));

@@ -48,7 +48,7 @@ public final class Workspace implements AutoCloseable {
   private final Handover handover;
   private final Rounds rounds;
   private final Executor ui;
-  private final FileWatch watch = new FileWatch();
+  private final OutsideChanges outside;
   private final Document document;
   private final ObjectProperty<Recording> source = new SimpleObjectProperty<>();
   private final ObjectProperty<Recording> reference = new SimpleObjectProperty<>();
@@ -69,11 +69,6 @@ public final class Workspace implements AutoCloseable {
   private Prepared preparedReference;
   private final TrueStems trueStems = new TrueStems(source);
 
-  /** What a look found that has not been acted upon: a round was on. */
-  private final List<FileWatch.Found> foundMeanwhile = new ArrayList<>();
-
-  private boolean lookAfterRound;
-
   /**
    * @param ui runs tasks on the interface thread
    * @param reader reads recordings
@@ -92,17 +87,10 @@ public final class Workspace implements AutoCloseable {
     this.listening = new Listening(ui, outputs, text -> ui.execute(() -> message.set(text)));
     this.workshop = new Workshop(this, ui, reader, stateFolder);
     this.rounds = new Rounds(this, outputs, text -> ui.execute(() -> message.set(text)));
-    this.rounds
-        .runningProperty()
-        .addListener(
-            (o, was, is) -> {
-              if (is == null) {
-                afterRound();
-              }
-            });
     this.handover = new Handover(this, ui, stateFolder);
     this.ownTime = new OwnTime(this, ui);
     this.document = new Document(stateFolder, this::show);
+    this.outside = new OutsideChanges(this, ui);
     this.sheetLayout = new SheetLayout(stateFolder);
     this.lastFolder = new LastFolder(stateFolder);
   }
@@ -142,10 +130,10 @@ public final class Workspace implements AutoCloseable {
     updateTracks();
   }
 
-  private void work(Comparison next) {
+  void work(Comparison next) {
     busy.set(true);
     activity.set("looking at the files");
-    watch.remember(next.files().stream().map(MediaRef::file).toList());
+    outside.remember(next.files().stream().map(MediaRef::file).toList());
     pipeline.request(document.owner().id(), next);
   }
 
@@ -176,7 +164,7 @@ public final class Workspace implements AutoCloseable {
   private void clear() {
     listening.stop();
     rounds.leave();
-    foundMeanwhile.clear();
+    outside.forget();
     versions.clear();
     source.set(null);
     reference.set(null);
@@ -189,62 +177,17 @@ public final class Workspace implements AutoCloseable {
     message.set("");
   }
 
-  /**
-   * Looks whether files were replaced, removed or came back while the person was elsewhere; what is
-   * new is read again, and said. While a blind round runs nothing is touched: what is judged stays
-   * what it was, and the look comes when the round is over.
-   */
+  /** Looks whether files or the comparison were changed while the person was elsewhere. */
   public void lookAgain() {
-    if (rounds.runningProperty().get() != null) {
-      lookAfterRound = true;
-      return;
-    }
-    Path file = document.fileProperty().get();
-    workshop.background(
-        () -> {
-          List<FileWatch.Found> found = watch.changed();
-          ComparisonFile.Stored now =
-              file == null || !file.toFile().isFile() ? null : ComparisonFile.read(file);
-          ui.execute(() -> takeNews(found, file, now));
-        });
+    outside.look();
   }
 
-  private void afterRound() {
-    if (lookAfterRound) {
-      lookAfterRound = false;
-      lookAgain();
-    }
-  }
-
-  private void takeNews(List<FileWatch.Found> fresh, Path file, ComparisonFile.Stored now) {
-    foundMeanwhile.addAll(fresh);
-    if (rounds.runningProperty().get() != null) {
-      // The round began while the look was on its way.
-      lookAfterRound = true;
-      return;
-    }
-    List<FileWatch.Found> found = List.copyOf(foundMeanwhile);
-    foundMeanwhile.clear();
-    List<String> news = new ArrayList<>(found.stream().map(FileWatch.Found::words).toList());
-    boolean stillOpen = file != null && file.equals(document.fileProperty().get());
-    if (now != null && stillOpen && document.changedElsewhere(now)) {
-      if (document.unsavedProperty().get()) {
-        news.add(
-            "another program has changed this comparison: versions that it added come in when you"
-                + " save, for anything else you are asked");
-      } else {
-        Step at = step.get();
-        clear();
-        document.replace(now, file);
-        step.set(at);
-        news.add("another program has changed this comparison: this is what it holds now");
-      }
-    } else if (!found.isEmpty()) {
-      work(comparison());
-    }
-    if (!news.isEmpty()) {
-      message.set(Sentences.begun(String.join("; ", news)) + ".");
-    }
+  /** Puts what the open file holds by now in the place of what is open; the step stays. */
+  void reopen(ComparisonFile.Stored now, Path file) {
+    Step at = step.get();
+    clear();
+    document.replace(now, file);
+    step.set(at);
   }
 
   // --- convenient changes ---

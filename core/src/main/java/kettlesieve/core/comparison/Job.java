@@ -30,6 +30,24 @@ public enum Job {
     return title;
   }
 
+  /**
+   * Whether versions run on a time of their own, and a map tells where the source's moments lie.
+   */
+  public boolean ownTime() {
+    return switch (this) {
+      case STRETCH, PITCH -> true;
+      case DENOISE, DEREVERB, DECLIP, STEMS -> false;
+    };
+  }
+
+  /** Whether a version is several files, one a role of the mix. */
+  public boolean inStems() {
+    return switch (this) {
+      case STEMS -> true;
+      case DENOISE, DEREVERB, DECLIP, STRETCH, PITCH -> false;
+    };
+  }
+
   /** The word in files and on the command line. */
   @JsonValue
   public String id() {

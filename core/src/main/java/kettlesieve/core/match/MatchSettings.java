@@ -34,7 +34,7 @@ public record MatchSettings(Job job, LevelMode level, Double ratio, Double semit
 
   /** Whether versions run on a time of their own. */
   public boolean ownTime() {
-    return job == Job.STRETCH || job == Job.PITCH;
+    return job.ownTime();
   }
 
   /** The frequency ratio asked for; 1 where pitch is to stay. */

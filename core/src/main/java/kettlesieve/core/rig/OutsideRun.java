@@ -10,7 +10,6 @@ import java.util.Map;
 import java.util.function.BooleanSupplier;
 import java.util.stream.Stream;
 import kettlesieve.core.comparison.FileNames;
-import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.Roles;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaReader;
@@ -143,11 +142,11 @@ final class OutsideRun {
         for (Path file :
             all.filter(Files::isRegularFile).filter(FileNames::audio).sorted().toList()) {
           String role = Roles.guess(FileNames.stem(file)).orElse(FileNames.stem(file));
-          found.putIfAbsent(tool.job() == Job.STEMS ? role : StandIn.WHOLE, file);
+          found.putIfAbsent(tool.job().inStems() ? role : StandIn.WHOLE, file);
         }
       }
     } else if (Files.isRegularFile(output)) {
-      found.put(tool.job() == Job.STEMS ? "other" : StandIn.WHOLE, output);
+      found.put(tool.job().inStems() ? "other" : StandIn.WHOLE, output);
     }
     if (found.isEmpty()) {
       return Run.failed(

@@ -8,7 +8,6 @@ import java.util.Map;
 import java.util.Optional;
 import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Comparison;
-import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.Stem;
 import kettlesieve.core.comparison.TimeSpan;
@@ -146,11 +145,11 @@ public final class PreparedSource {
       Version version, Map<String, Recording> files, List<Found> known, Stop stop)
       throws MatchException {
     boolean inStems = !files.containsKey(WHOLE);
-    if (inStems && comparison.job() != Job.STEMS) {
+    if (inStems && !comparison.job().inStems()) {
       throw new MatchException(
           "it consists of stems. Choose the job Stems for it, or bring in one file.");
     }
-    if (!inStems && comparison.job() == Job.STEMS) {
+    if (!inStems && comparison.job().inStems()) {
       throw new MatchException("its file has no role yet. Give it one under Gather.");
     }
     List<Matched> matched = new ArrayList<>();

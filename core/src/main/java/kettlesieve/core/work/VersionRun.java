@@ -16,7 +16,6 @@ import java.util.concurrent.Future;
 import java.util.concurrent.ThreadFactory;
 import java.util.concurrent.TimeUnit;
 import kettlesieve.core.comparison.Comparison;
-import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.fairness.AlikeVersions;
 import kettlesieve.core.fairness.Fairness;
@@ -219,8 +218,7 @@ final class VersionRun {
     Map<Version, Future<Measured>> going = new LinkedHashMap<>();
     Map<String, List<Matched>> byId = new LinkedHashMap<>();
     matched.forEach((v, m) -> byId.put(v.id(), m));
-    Map<String, List<Matched>> chained =
-        comparison.job() == Job.STEMS ? prepared.chained(byId) : byId;
+    Map<String, List<Matched>> chained = comparison.job().inStems() ? prepared.chained(byId) : byId;
     Map<String, List<StemCells>> cells = cells(matched.keySet(), chained, stop);
     for (Version v : matched.keySet()) {
       // What was gathered of a version goes when it is measured.
@@ -243,7 +241,7 @@ final class VersionRun {
         });
     tell(stop, "scoring", 1);
     Results results = results(done);
-    if (comparison.job() == Job.STEMS) {
+    if (comparison.job().inStems()) {
       results = new Results(work, prepared.withNulls(results.sheet(), chained, stop));
     }
     listener.measured(results);
@@ -254,7 +252,7 @@ final class VersionRun {
   private Map<String, List<StemCells>> cells(
       Set<Version> versions, Map<String, List<Matched>> matched, Stop stop) {
     boolean known = versions.stream().allMatch(v -> store.version(key(v)).isPresent());
-    if (comparison.job() != Job.STEMS || known) {
+    if (!comparison.job().inStems() || known) {
       return new LinkedHashMap<>();
     }
     tell(stop, "finding out what belongs to whom", -1);

@@ -4,7 +4,6 @@ import java.util.HashSet;
 import java.util.Set;
 import java.util.function.Function;
 import kettlesieve.core.comparison.Comparison;
-import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.RoleSum;
@@ -50,7 +49,7 @@ public record WorkKey(String sha256) {
     byHand(text, version.match());
     asked(text, version);
     text.parts("excerpts", c.together() ? c.excerpts() : null, (t, e) -> t.part("name", e.name()));
-    if (c.job() == Job.STEMS) {
+    if (c.job().inStems()) {
       beside(text, c, checksum);
     }
     return of(text);

@@ -1,0 +1,102 @@
+package kettlesieve.app.model;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.List;
+import java.util.concurrent.Executor;
+import kettlesieve.core.comparison.ComparisonFile;
+
+/**
+ * What others changed while the person was elsewhere: files that were replaced, removed or came
+ * back are read again, a comparison that another program wrote is taken in, and it is said. While a
+ * blind round runs nothing is touched: what is judged stays what it was, and the look comes when
+ * the round is over.
+ *
+ * <p>Everything here is called on the interface thread; the looking itself goes on another.
+ */
+final class OutsideChanges {
+  private final Workspace workspace;
+  private final Executor ui;
+  private final FileWatch watch = new FileWatch();
+
+  /** What a look found that has not been acted upon: a round was on. */
+  private final List<FileWatch.Found> waiting = new ArrayList<>();
+
+  private boolean lookAfterRound;
+
+  OutsideChanges(Workspace workspace, Executor ui) {
+    this.workspace = workspace;
+    this.ui = ui;
+    workspace
+        .rounds()
+        .runningProperty()
+        .addListener(
+            (o, was, is) -> {
+              if (is == null && lookAfterRound) {
+                lookAfterRound = false;
+                look();
+              }
+            });
+  }
+
+  /** These files are watched from now on, as they are now. */
+  void remember(Collection<Path> files) {
+    watch.remember(files);
+  }
+
+  /** Another comparison is open: what was found of the one before is no news. */
+  void forget() {
+    waiting.clear();
+  }
+
+  private boolean roundIsOn() {
+    return workspace.rounds().runningProperty().get() != null;
+  }
+
+  void look() {
+    if (roundIsOn()) {
+      lookAfterRound = true;
+      return;
+    }
+    Path file = workspace.document().fileProperty().get();
+    workspace
+        .workshop()
+        .background(
+            () -> {
+              List<FileWatch.Found> found = watch.changed();
+              ComparisonFile.Stored now =
+                  file == null || !file.toFile().isFile() ? null : ComparisonFile.read(file);
+              ui.execute(() -> take(found, file, now));
+            });
+  }
+
+  private void take(List<FileWatch.Found> fresh, Path file, ComparisonFile.Stored now) {
+    waiting.addAll(fresh);
+    if (roundIsOn()) {
+      // The round began while the look was on its way.
+      lookAfterRound = true;
+      return;
+    }
+    List<FileWatch.Found> found = List.copyOf(waiting);
+    waiting.clear();
+    List<String> news = new ArrayList<>(found.stream().map(FileWatch.Found::words).toList());
+    Document document = workspace.document();
+    boolean stillOpen = file != null && file.equals(document.fileProperty().get());
+    if (now != null && stillOpen && document.changedElsewhere(now)) {
+      if (document.unsavedProperty().get()) {
+        news.add(
+            "another program has changed this comparison: versions that it added come in when you"
+                + " save, for anything else you are asked");
+      } else {
+        workspace.reopen(now, file);
+        news.add("another program has changed this comparison: this is what it holds now");
+      }
+    } else if (!found.isEmpty()) {
+      workspace.work(workspace.comparison());
+    }
+    if (!news.isEmpty()) {
+      workspace.messageProperty().set(Sentences.begun(String.join("; ", news)) + ".");
+    }
+  }
+}
