@@ -6,6 +6,7 @@ import java.nio.file.FileSystemException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.concurrent.CancellationException;
 import kettlesieve.core.audio.Audio;
 import kettlesieve.core.audio.MappedAudio;
 import kettlesieve.core.task.Progress;
@@ -204,6 +205,9 @@ public final class MediaReader {
           MappedAudio.open(
               samplesFile(sha256), facts.sampleRate(), facts.channels(), facts.frames());
       return new Recording(file, facts, audio);
+    } catch (CancellationException e) {
+      // Nobody waits for it any more; what is kept is as good as before.
+      throw e;
     } catch (IOException | RuntimeException e) {
       // A damaged cache entry is worth nothing; the file itself is decoded again.
       LOG.warn("what was kept of {} cannot be used and is made again: {}", file, e.toString());

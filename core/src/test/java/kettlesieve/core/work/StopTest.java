@@ -25,6 +25,7 @@ import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.Recording;
 import kettlesieve.core.report.ScoresJson;
 import kettlesieve.core.signal.Yin;
+import kettlesieve.core.task.Progress;
 import kettlesieve.core.task.Stop;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -189,6 +190,32 @@ class StopTest {
         assertThatThrownBy(() -> conductor.run(c, Conductor.Listener.SILENT, between))
             .isInstanceOf(CancellationException.class);
       }
+    }
+  }
+
+  /** Who is stopped while what was decoded before is looked through leaves it as it was. */
+  @Test
+  void aStopSpoilsNothingThatIsKept() throws Exception {
+    write("long.wav", Sounds.white(200_000, 3));
+    Path cache = folder.resolve("decoded");
+    MediaReader reader = new MediaReader(cache);
+    reader.read(folder.resolve("long.wav"), Progress.SILENT);
+    List<String> kept = names(cache);
+    assertThat(kept).hasSize(2);
+    AfterQuestions all = new AfterQuestions(Long.MAX_VALUE);
+    Stop.over(all, () -> reader.read(folder.resolve("long.wav"), Progress.SILENT));
+    for (long n = 0; n < all.asked.get(); n++) {
+      AfterQuestions stop = new AfterQuestions(n);
+      assertThatThrownBy(
+              () -> Stop.over(stop, () -> reader.read(folder.resolve("long.wav"), Progress.SILENT)))
+          .isInstanceOf(CancellationException.class);
+      assertThat(names(cache)).as("stopped at question %d", n).isEqualTo(kept);
+    }
+  }
+
+  private static List<String> names(Path folder) throws Exception {
+    try (var files = java.nio.file.Files.list(folder)) {
+      return files.map(f -> f.getFileName().toString()).sorted().toList();
     }
   }
 
