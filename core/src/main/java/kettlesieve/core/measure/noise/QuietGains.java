@@ -3,7 +3,6 @@ package kettlesieve.core.measure.noise;
 import com.google.auto.service.AutoService;
 import kettlesieve.core.ground.Activity;
 import kettlesieve.core.ground.DirectGround;
-import kettlesieve.core.ground.Ground;
 import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.BlockHistograms;
 import kettlesieve.core.measure.Pair;
@@ -120,20 +119,9 @@ public final class QuietGains implements Gatherer {
 
   /** Gathered where the pauses tell what is wanted. */
   @AutoService(Gathering.class)
-  public static final class Kind implements Gathering {
-    @Override
-    public Class<QuietGains> gives() {
-      return QuietGains.class;
-    }
-
-    @Override
-    public boolean wanted(Pair pair, Ground ground) {
-      return !(ground instanceof DirectGround);
-    }
-
-    @Override
-    public QuietGains begin(Pair pair) {
-      return new QuietGains(pair);
+  public static final class Kind extends Gathering {
+    public Kind() {
+      super(QuietGains.class, (pair, ground) -> !(ground instanceof DirectGround), QuietGains::new);
     }
   }
 }

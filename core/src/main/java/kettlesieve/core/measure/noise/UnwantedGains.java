@@ -4,7 +4,6 @@ import com.google.auto.service.AutoService;
 import java.util.Arrays;
 import java.util.stream.IntStream;
 import kettlesieve.core.ground.DirectGround;
-import kettlesieve.core.ground.Ground;
 import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.BlockHistograms;
 import kettlesieve.core.measure.Pair;
@@ -86,20 +85,12 @@ public final class UnwantedGains implements Gatherer {
 
   /** Gathered where the pauses tell what is wanted. */
   @AutoService(Gathering.class)
-  public static final class Kind implements Gathering {
-    @Override
-    public Class<UnwantedGains> gives() {
-      return UnwantedGains.class;
-    }
-
-    @Override
-    public boolean wanted(Pair pair, Ground ground) {
-      return !(ground instanceof DirectGround);
-    }
-
-    @Override
-    public UnwantedGains begin(Pair pair) {
-      return new UnwantedGains(pair);
+  public static final class Kind extends Gathering {
+    public Kind() {
+      super(
+          UnwantedGains.class,
+          (pair, ground) -> !(ground instanceof DirectGround),
+          UnwantedGains::new);
     }
   }
 }

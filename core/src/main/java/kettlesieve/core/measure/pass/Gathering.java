@@ -1,5 +1,6 @@
 package kettlesieve.core.measure.pass;
 
+import java.util.function.BiPredicate;
 import kettlesieve.core.ground.Ground;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Pair;
@@ -8,17 +9,44 @@ import kettlesieve.core.measure.Pair;
  * A kind of {@link Gatherer}, found as a service: a {@link CellPass} asks each whether it is wanted
  * and knows none of them by name.
  */
-public interface Gathering {
-  /** What it begins. */
-  Class<? extends Gatherer> gives();
+public abstract class Gathering {
+  /** Makes a gatherer that has seen nothing yet. */
+  @FunctionalInterface
+  public interface Begin {
+    /**
+     * A new one.
+     *
+     * @throws NotMeasurableException with the reason in plain words
+     */
+    Gatherer of(Pair pair) throws NotMeasurableException;
+  }
 
-  /** Whether a pass over this pair and ground is to feed it. */
-  boolean wanted(Pair pair, Ground ground);
+  private final Class<? extends Gatherer> gives;
+  private final BiPredicate<Pair, Ground> wanted;
+  private final Begin begin;
 
   /**
-   * A gatherer that has seen nothing yet.
-   *
-   * @throws NotMeasurableException with the reason in plain words
+   * @param gives what it begins
+   * @param wanted whether a pass over a pair and a ground is to feed it
+   * @param begin makes one
    */
-  Gatherer begin(Pair pair) throws NotMeasurableException;
+  protected Gathering(
+      Class<? extends Gatherer> gives, BiPredicate<Pair, Ground> wanted, Begin begin) {
+    this.gives = gives;
+    this.wanted = wanted;
+    this.begin = begin;
+  }
+
+  /** What it begins. */
+  Class<? extends Gatherer> gives() {
+    return gives;
+  }
+
+  boolean wanted(Pair pair, Ground ground) {
+    return wanted.test(pair, ground);
+  }
+
+  Gatherer begin(Pair pair) throws NotMeasurableException {
+    return begin.of(pair);
+  }
 }

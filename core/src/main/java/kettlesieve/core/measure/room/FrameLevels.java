@@ -1,7 +1,6 @@
 package kettlesieve.core.measure.room;
 
 import com.google.auto.service.AutoService;
-import kettlesieve.core.ground.Ground;
 import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.pass.CellFrame;
@@ -53,20 +52,9 @@ public final class FrameLevels implements Gatherer {
 
   /** Gathered always. */
   @AutoService(Gathering.class)
-  public static final class Kind implements Gathering {
-    @Override
-    public Class<FrameLevels> gives() {
-      return FrameLevels.class;
-    }
-
-    @Override
-    public boolean wanted(Pair pair, Ground ground) {
-      return true;
-    }
-
-    @Override
-    public FrameLevels begin(Pair pair) {
-      return new FrameLevels(pair);
+  public static final class Kind extends Gathering {
+    public Kind() {
+      super(FrameLevels.class, (pair, ground) -> true, FrameLevels::new);
     }
   }
 }

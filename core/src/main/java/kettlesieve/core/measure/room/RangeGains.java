@@ -2,7 +2,6 @@ package kettlesieve.core.measure.room;
 
 import com.google.auto.service.AutoService;
 import kettlesieve.core.ground.DirectGround;
-import kettlesieve.core.ground.Ground;
 import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.BlockHistograms;
 import kettlesieve.core.measure.Pair;
@@ -59,20 +58,9 @@ public final class RangeGains implements Gatherer {
 
   /** Gathered in a room only. */
   @AutoService(Gathering.class)
-  public static final class Kind implements Gathering {
-    @Override
-    public Class<RangeGains> gives() {
-      return RangeGains.class;
-    }
-
-    @Override
-    public boolean wanted(Pair pair, Ground ground) {
-      return ground instanceof DirectGround;
-    }
-
-    @Override
-    public RangeGains begin(Pair pair) {
-      return new RangeGains(pair);
+  public static final class Kind extends Gathering {
+    public Kind() {
+      super(RangeGains.class, (pair, ground) -> ground instanceof DirectGround, RangeGains::new);
     }
   }
 }

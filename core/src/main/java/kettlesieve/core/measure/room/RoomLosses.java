@@ -2,7 +2,6 @@ package kettlesieve.core.measure.room;
 
 import com.google.auto.service.AutoService;
 import kettlesieve.core.ground.DirectGround;
-import kettlesieve.core.ground.Ground;
 import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
@@ -91,20 +90,9 @@ public final class RoomLosses implements Gatherer {
 
   /** Gathered in a room only. */
   @AutoService(Gathering.class)
-  public static final class Kind implements Gathering {
-    @Override
-    public Class<RoomLosses> gives() {
-      return RoomLosses.class;
-    }
-
-    @Override
-    public boolean wanted(Pair pair, Ground ground) {
-      return ground instanceof DirectGround;
-    }
-
-    @Override
-    public RoomLosses begin(Pair pair) {
-      return new RoomLosses(pair);
+  public static final class Kind extends Gathering {
+    public Kind() {
+      super(RoomLosses.class, (pair, ground) -> ground instanceof DirectGround, RoomLosses::new);
     }
   }
 }

@@ -2,7 +2,6 @@ package kettlesieve.core.measure.voice;
 
 import com.google.auto.service.AutoService;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.ground.Ground;
 import kettlesieve.core.ground.SourceClicks;
 import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.NotMeasurableException;
@@ -114,23 +113,17 @@ public final class CellLosses implements Gatherer {
     return places;
   }
 
-  /** Gathered but in a room and in declip. */
+  /**
+   * Gathered but in a room and in declip: a version that was brought back from another time is
+   * judged as after denoising.
+   */
   @AutoService(Gathering.class)
-  public static final class Kind implements Gathering {
-    @Override
-    public Class<CellLosses> gives() {
-      return CellLosses.class;
-    }
-
-    @Override
-    public boolean wanted(Pair pair, Ground ground) {
-      // A version that was brought back from another time is judged as after denoising.
-      return pair.job() != Job.DEREVERB && pair.job() != Job.DECLIP;
-    }
-
-    @Override
-    public CellLosses begin(Pair pair) throws NotMeasurableException {
-      return new CellLosses(pair);
+  public static final class Kind extends Gathering {
+    public Kind() {
+      super(
+          CellLosses.class,
+          (pair, ground) -> pair.job() != Job.DEREVERB && pair.job() != Job.DECLIP,
+          CellLosses::new);
     }
   }
 }

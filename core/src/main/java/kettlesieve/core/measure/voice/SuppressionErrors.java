@@ -2,7 +2,6 @@ package kettlesieve.core.measure.voice;
 
 import com.google.auto.service.AutoService;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.ground.Ground;
 import kettlesieve.core.ground.SourceClicks;
 import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.NotMeasurableException;
@@ -156,20 +155,12 @@ public final class SuppressionErrors implements Gatherer {
 
   /** Gathered in denoise. */
   @AutoService(Gathering.class)
-  public static final class Kind implements Gathering {
-    @Override
-    public Class<SuppressionErrors> gives() {
-      return SuppressionErrors.class;
-    }
-
-    @Override
-    public boolean wanted(Pair pair, Ground ground) {
-      return pair.job() == Job.DENOISE;
-    }
-
-    @Override
-    public SuppressionErrors begin(Pair pair) throws NotMeasurableException {
-      return new SuppressionErrors(pair);
+  public static final class Kind extends Gathering {
+    public Kind() {
+      super(
+          SuppressionErrors.class,
+          (pair, ground) -> pair.job() == Job.DENOISE,
+          SuppressionErrors::new);
     }
   }
 }

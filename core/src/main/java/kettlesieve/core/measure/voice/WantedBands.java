@@ -1,7 +1,6 @@
 package kettlesieve.core.measure.voice;
 
 import com.google.auto.service.AutoService;
-import kettlesieve.core.ground.Ground;
 import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PlaceGrid;
@@ -119,20 +118,9 @@ public final class WantedBands implements Gatherer {
 
   /** Gathered always. */
   @AutoService(Gathering.class)
-  public static final class Kind implements Gathering {
-    @Override
-    public Class<WantedBands> gives() {
-      return WantedBands.class;
-    }
-
-    @Override
-    public boolean wanted(Pair pair, Ground ground) {
-      return true;
-    }
-
-    @Override
-    public WantedBands begin(Pair pair) {
-      return new WantedBands(pair);
+  public static final class Kind extends Gathering {
+    public Kind() {
+      super(WantedBands.class, (pair, ground) -> true, WantedBands::new);
     }
   }
 }

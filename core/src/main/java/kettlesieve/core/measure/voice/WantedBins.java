@@ -1,7 +1,6 @@
 package kettlesieve.core.measure.voice;
 
 import com.google.auto.service.AutoService;
-import kettlesieve.core.ground.Ground;
 import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.pass.CellFrame;
@@ -58,20 +57,9 @@ public final class WantedBins implements Gatherer {
 
   /** Gathered always. */
   @AutoService(Gathering.class)
-  public static final class Kind implements Gathering {
-    @Override
-    public Class<WantedBins> gives() {
-      return WantedBins.class;
-    }
-
-    @Override
-    public boolean wanted(Pair pair, Ground ground) {
-      return true;
-    }
-
-    @Override
-    public WantedBins begin(Pair pair) {
-      return new WantedBins(pair);
+  public static final class Kind extends Gathering {
+    public Kind() {
+      super(WantedBins.class, (pair, ground) -> true, WantedBins::new);
     }
   }
 }

@@ -1,7 +1,6 @@
 package kettlesieve.core.measure.voice;
 
 import com.google.auto.service.AutoService;
-import kettlesieve.core.ground.Ground;
 import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.VoiceRange;
@@ -70,20 +69,9 @@ public final class WantedRanges implements Gatherer {
 
   /** Gathered always. */
   @AutoService(Gathering.class)
-  public static final class Kind implements Gathering {
-    @Override
-    public Class<WantedRanges> gives() {
-      return WantedRanges.class;
-    }
-
-    @Override
-    public boolean wanted(Pair pair, Ground ground) {
-      return true;
-    }
-
-    @Override
-    public WantedRanges begin(Pair pair) {
-      return new WantedRanges(pair);
+  public static final class Kind extends Gathering {
+    public Kind() {
+      super(WantedRanges.class, (pair, ground) -> true, WantedRanges::new);
     }
   }
 }
