@@ -25,6 +25,9 @@ final class OutsideChanges {
 
   private boolean lookAfterRound;
 
+  /** Counts comparisons: a look that was on its way when another was opened tells nothing of it. */
+  private int opened;
+
   OutsideChanges(Workspace workspace, Executor ui) {
     this.workspace = workspace;
     this.ui = ui;
@@ -48,6 +51,8 @@ final class OutsideChanges {
   /** Another comparison is open: what was found of the one before is no news. */
   void forget() {
     waiting.clear();
+    lookAfterRound = false;
+    opened++;
   }
 
   private boolean roundIsOn() {
@@ -60,6 +65,7 @@ final class OutsideChanges {
       return;
     }
     Path file = workspace.document().fileProperty().get();
+    int mine = opened;
     workspace
         .workshop()
         .background(
@@ -67,7 +73,12 @@ final class OutsideChanges {
               List<FileWatch.Found> found = watch.changed();
               ComparisonFile.Stored now =
                   file == null || !file.toFile().isFile() ? null : ComparisonFile.read(file);
-              ui.execute(() -> take(found, file, now));
+              ui.execute(
+                  () -> {
+                    if (mine == opened) {
+                      take(found, file, now);
+                    }
+                  });
             });
   }
 

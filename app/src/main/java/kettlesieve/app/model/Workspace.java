@@ -163,8 +163,8 @@ public final class Workspace implements AutoCloseable {
 
   private void clear() {
     listening.stop();
-    rounds.leave();
     outside.forget();
+    rounds.leave();
     versions.clear();
     source.set(null);
     reference.set(null);

@@ -6,8 +6,8 @@ package kettlesieve.core.task;
  *
  * <p>Who begins work puts its stop over the thread that does it ({@link #over(Stop, Task)}); what
  * is deep down and done thousands of times a second (Fourier transforms, draws of a bootstrap,
- * steps of a solver) asks {@link #checkHere}. So a stop is heeded within a moment everywhere, and
- * no signature carries it. A thread over which nobody put one is never stopped.
+ * steps of a solver) asks {@link #checkHere}. So a stop is heeded also where no signature carries
+ * one. A thread over which nobody put one is never stopped.
  */
 @FunctionalInterface
 public interface Stop {
