@@ -5,10 +5,8 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Comparison;
-import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.Heard;
 import kettlesieve.core.match.MatchException;
-import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.match.Matched;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaReader;
@@ -39,7 +37,6 @@ record MatchedComparison(
     Map<String, Heard> found = Collections.synchronizedMap(new LinkedHashMap<>());
     Audio[] source = new Audio[1];
     Heard[] clean = new Heard[1];
-    boolean onTime = !MatchSettings.of(comparison).ownTime();
     Conductor.Listener listener =
         new Conductor.Listener() {
           @Override
@@ -54,9 +51,7 @@ record MatchedComparison(
 
           @Override
           public void sourceReady(Recording read, Recording reference, PreparedSource onSource) {
-            if (reference != null && onTime) {
-              clean[0] = matched(reference, onSource);
-            }
+            clean[0] = reference(onSource);
           }
 
           @Override
@@ -81,9 +76,9 @@ record MatchedComparison(
     }
   }
 
-  private static Heard matched(Recording reference, PreparedSource onSource) {
+  private static Heard reference(PreparedSource onSource) {
     try {
-      return Heard.of(onSource.first().match(reference.audio(), MatchOverride.NONE));
+      return onSource.matchedReference().map(Heard::of).orElse(null);
     } catch (MatchException e) {
       // What cannot be matched is not heard; that it cannot be is said among the warnings.
       return null;

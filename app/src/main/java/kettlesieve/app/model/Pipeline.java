@@ -74,7 +74,7 @@ final class Pipeline implements AutoCloseable {
   private final AtomicLong runs = new AtomicLong();
   private volatile RunId wanted = new RunId(0, 0);
   private Prepared preparedReference;
-  private PreparedSource preparedIn;
+  private Matched preparedOf;
 
   /** Of the last run that ended: what is matched as before stays the same object, lanes and all. */
   private Map<Matched, Prepared> prepared = new IdentityHashMap<>();
@@ -218,25 +218,23 @@ final class Pipeline implements AutoCloseable {
     public void sourceReady(Recording recording, Recording reference, PreparedSource onSource) {
       source = recording.audio();
       post(run, () -> listener.sourceReady(recording, reference, onSource.first()));
-      Prepared clean = preparedReference(reference, onSource);
+      Prepared clean = preparedReference(onSource);
       post(run, () -> listener.referenceReady(clean));
     }
 
-    private Prepared preparedReference(Recording reference, PreparedSource onSource) {
-      if (reference == null || MatchSettings.of(comparison).ownTime()) {
+    private Prepared preparedReference(PreparedSource onSource) {
+      try {
+        Matched matched = onSource.matchedReference().orElse(null);
+        if (matched != preparedOf) {
+          preparedOf = matched;
+          preparedReference =
+              matched == null ? null : Prepared.of(matched, onSource.first().source().whole());
+        }
+        return preparedReference;
+      } catch (MatchException e) {
+        post(run, () -> listener.news("The clean recording: " + e.getMessage()));
         return null;
       }
-      if (preparedReference == null || preparedIn != onSource) {
-        preparedIn = onSource;
-        try {
-          Matched matched = onSource.first().match(reference.audio(), MatchOverride.NONE);
-          preparedReference = Prepared.of(matched, onSource.first().source().whole());
-        } catch (MatchException e) {
-          preparedReference = null;
-          post(run, () -> listener.news("The clean recording: " + e.getMessage()));
-        }
-      }
-      return preparedReference;
     }
 
     @Override

@@ -3,6 +3,7 @@ package kettlesieve.core.match;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 import kettlesieve.core.audio.Audio;
 import kettlesieve.core.signal.Fft;
 import kettlesieve.core.signal.Segments;
@@ -15,8 +16,8 @@ import kettlesieve.core.signal.Segments;
  *       last but one follows.
  *   <li>Generalised cross-correlation with phase transform (Knapp &amp; Carter, IEEE Trans. ASSP
  *       24, 1976) over up to four segments of the excerpt, ±2 s: delay and polarity.
- *   <li>Unless the phases of the next step are at one already: the same in each segment alone, and
- *       a straight line through the delays (Theil 1950, Sen 1968): drift.
+ *   <li>Unless the phases of the next step are at one already: the same in short pieces, and the
+ *       line on which most of their peaks lie: drift, up to a thousandth.
  *   <li>Below a sample: the slope of the cross-spectrum's phase, each bin weighted by its coherence
  *       (the maximum-likelihood weight of the same paper), in blocks, and again a line. This is
  *       exact where a parabola through the correlation peak is biased.
@@ -32,11 +33,15 @@ final class Aligner {
   private static final int MOST_SEGMENTS = 4;
   private static final int MOST_DRIFT_BLOCKS = 24;
   private static final int MOST_BLOCKS = 24;
+  private static final double LOW_BAND_HZ = 1000;
   private static final double LARGEST_DRIFT = 1000e-6;
   private static final double SNAP_SAMPLES = 0.02;
 
   /** Blocks whose delays lie so near a line, in samples, leave no doubt of it. */
   private static final double CLEAR_SCATTER = 0.2;
+
+  /** And whose phases lie so near theirs, as a mean cosine. */
+  private static final double CLEAR_AGREEMENT = 0.85;
 
   /** A version that was not moved. */
   private static final Alignment IN_PLACE = new Alignment(0, 0, 1, 0);
@@ -101,13 +106,9 @@ final class Aligner {
     long delay = around + peak - correlation.length / 2;
     Alignment rough = new Alignment(delay, 0, polarity, 0);
     PhaseSlope.Line left = left(rough);
+    Alignment level = withConfidence(settled(finely(rough, left)));
     // Most versions do not drift, and the phases of their blocks say so: then no peaks are sought.
-    if (!clear(left)) {
-      Alignment drifting = roughDrift(rough);
-      left = drifting == rough ? left : left(drifting);
-      rough = drifting;
-    }
-    return withConfidence(settled(finely(rough, left)));
+    return clear(left) ? level : drifting(level, delay);
   }
 
   private Alignment finely(Alignment rough, PhaseSlope.Line left) {
@@ -157,7 +158,7 @@ final class Aligner {
     float[] sum = new float[size];
     for (int s = 0; s < count; s++) {
       long start = count == 1 ? from : from + (available - length) * s / (count - 1);
-      addPhases(start, around, length, reach, sum);
+      addPhases(version, start, around, length, reach, sum);
     }
     Fft.inverse(sum);
     return Arrays.copyOf(sum, 2 * reach + 1);
@@ -167,67 +168,74 @@ final class Aligner {
   private boolean clear(PhaseSlope.Line left) {
     double end = left.delay() + left.slope() * to;
     return left.scatter() < CLEAR_SCATTER
+        && left.agreement() > CLEAR_AGREEMENT
         && Math.abs(left.delay() + left.slope() * from) < 1
         && Math.abs(end) < 1;
   }
 
   /**
-   * A robust line through the delays of blocks, to whole samples; where they lie on none, what was
-   * given.
+   * The same with a drift, where peaks of short pieces lie on a line and the version is more like
+   * the source along it; else what was given. In the band of the voice's fundamental first, for
+   * within half a second a drift of a thousandth moves the end by more samples than the whole
+   * band's peak is wide.
    */
-  private Alignment roughDrift(Alignment level) {
-    long delay = (long) level.delaySamples();
-    int polarity = level.polarity();
-    int length = (int) Math.max(rate / 2, (to - from) / MOST_DRIFT_BLOCKS);
-    int reach =
-        (int)
-            Math.min(SEARCH_SECONDS * rate, 16 + Math.ceil(LARGEST_DRIFT * Math.max(1, to - from)));
-    int count = (int) ((to - from) / length);
-    if (count < 4) {
+  private Alignment drifting(Alignment level, long around) {
+    Optional<Alignment> whole = DriftLine.through(peaks(version, around, driftReach(), rate));
+    Optional<Alignment> line =
+        whole.isPresent()
+            ? whole
+            : DriftLine.through(peaks(version, around, driftReach(), LOW_BAND_HZ))
+                .flatMap(this::narrowed);
+    if (line.isEmpty() || Math.abs(line.get().driftPpm()) * 1e-6 * (to - from) <= 1.5) {
       return level;
     }
-    // Half a second is short enough for the drift inside it not to blur the peak.
-    int used = rate / 2;
-    int size = Fft.powerOfTwo(used + 2L * reach);
-    List<double[]> points = new ArrayList<>();
-    double strongest = 0;
-    for (int b = 0; b < count; b++) {
-      long start = from + (long) b * length;
-      float[] r = phat(start, delay, size, used, reach);
-      int best = 0;
-      for (int i = 1; i < r.length; i++) {
-        best = polarity * r[i] > polarity * r[best] ? i : best;
-      }
-      points.add(
-          new double[] {start + used / 2.0, delay + best - reach, Math.abs((double) r[best])});
-      strongest = Math.max(strongest, Math.abs(r[best]));
-    }
-    double limit = 0.2 * strongest;
-    points.removeIf(p -> p[2] < limit);
-    double[] line = RobustLine.through(points);
-    double tolerance = 1.5 + Math.abs(line[1]) * used / 2;
-    long near =
-        points.stream().filter(p -> Math.abs(line[0] + line[1] * p[0] - p[1]) <= tolerance).count();
-    boolean straight =
-        points.size() >= 4
-            && near >= 0.6 * points.size()
-            && Math.abs(line[1]) <= LARGEST_DRIFT
-            && Math.abs(line[1]) * (to - from) > 1.5;
-    return straight ? new Alignment(line[0], line[1] * 1e6, polarity, 0) : level;
+    Alignment rough = narrowed(line.get()).orElse(line.get());
+    Alignment found = withConfidence(settled(refine(refine(rough))));
+    return found.confidence() > level.confidence() ? found : level;
   }
 
-  private float[] phat(long start, long around, int size, int length, int reach) {
-    float[] c = new float[size];
-    addPhases(start, around, length, reach, c);
-    Fft.inverse(c);
-    return Arrays.copyOf(c, 2 * reach + 1);
+  /** A line of the low band, sharpened by the whole band along it. */
+  private Optional<Alignment> narrowed(Alignment low) {
+    int reach = (int) Math.ceil(2.0 * rate / LOW_BAND_HZ);
+    return DriftLine.through(peaks(low.apply(version, to), 0, reach, rate))
+        .map(
+            left ->
+                low.with(
+                    low.delaySamples() + low.step() * left.delaySamples(),
+                    (low.step() * left.step() - 1) * 1e6));
+  }
+
+  private int driftReach() {
+    return (int)
+        Math.min(SEARCH_SECONDS * rate, 16 + Math.ceil(LARGEST_DRIFT * Math.max(1, to - from)));
+  }
+
+  /** The strongest lags of pieces of half a second, in time order. */
+  private List<DriftLine.Peak> peaks(Audio of, long around, int reach, double topHz) {
+    int length = (int) Math.max(rate / 2, (to - from) / MOST_DRIFT_BLOCKS);
+    int count = (int) ((to - from) / length);
+    int used = rate / 2;
+    int size = Fft.powerOfTwo(used + 2L * reach);
+    int top = (int) Math.min(size / 2, Math.ceil(topHz * size / rate));
+    List<DriftLine.Peak> peaks = new ArrayList<>();
+    for (int b = 0; b < count; b++) {
+      long start = from + (long) b * length;
+      float[] r = new float[size];
+      addPhases(of, start, around, used, reach, r);
+      Arrays.fill(r, 2 * top, size, 0);
+      r[1] = 0;
+      Fft.inverse(r);
+      double at = start + used / 2.0;
+      DriftLine.addStrongest(peaks, b, at, around - reach, r, 2 * reach + 1);
+    }
+    return peaks;
   }
 
   /** Adds the cross-spectrum of a segment, every bin brought to the same magnitude. */
-  private void addPhases(long start, long around, int length, int reach, float[] sum) {
+  private void addPhases(Audio of, long start, long around, int length, int reach, float[] sum) {
     int size = sum.length;
     float[] x = segments.spectrum(start, (int) Math.min(length, to - start), size);
-    float[] y = version.samples(0, start + around - reach, size);
+    float[] y = of.samples(0, start + around - reach, size);
     Fft.forward(y);
     whitened(
         x,

@@ -23,8 +23,10 @@ final class PhaseSlope {
    * @param slope samples a sample
    * @param scatter robust deviation of the blocks' delays from that line, samples; NaN where there
    *     are too few blocks to tell
+   * @param agreement mean cosine of what the blocks' phases are off that line, 0 to 1: phases that
+   *     have nothing to do with each other lie about any delay, and scatter little
    */
-  record Line(double delay, double slope, double scatter) {}
+  record Line(double delay, double slope, double scatter, double agreement) {}
 
   PhaseSlope(int rate) {
     this.length = Fft.powerOfTwo((long) (0.06 * rate));
@@ -84,7 +86,7 @@ final class PhaseSlope {
     double typical = Statistics.median(points.stream().mapToDouble(p -> p[2]).toArray());
     points.removeIf(p -> p[2] < 0.05 * typical);
     if (points.size() < 4) {
-      return new Line(whole, 0, Double.NaN);
+      return new Line(whole, 0, Double.NaN, agreement(weights, whole, 0));
     }
     double[] line = RobustLine.through(points);
     double[] rest = points.stream().mapToDouble(p -> p[1] - line[0] - line[1] * p[0]).toArray();
@@ -93,8 +95,23 @@ final class PhaseSlope {
     double slopeError = 3.5 * scatter / (span * Math.sqrt(points.size()));
     // A slope within its own uncertainty is not a drift.
     return Math.abs(line[1]) > 3 * slopeError + 1e-9
-        ? new Line(line[0], line[1], scatter)
-        : new Line(whole, 0, scatter);
+        ? new Line(line[0], line[1], scatter, agreement(weights, line[0], line[1]))
+        : new Line(whole, 0, scatter, agreement(weights, whole, 0));
+  }
+
+  private double agreement(double[] weights, double delay, double slope) {
+    double along = 0;
+    double all = 0;
+    for (int b = 0; b < middles.size(); b++) {
+      double[] block = crosses.get(b);
+      double lag = delay + slope * middles.get(b);
+      for (int k = 2; k < length / 2; k++) {
+        double turn = 2 * Math.PI * k / length * lag;
+        along += weights[k] * (block[2 * k] * Math.cos(turn) - block[2 * k + 1] * Math.sin(turn));
+        all += weights[k] * Math.hypot(block[2 * k], block[2 * k + 1]);
+      }
+    }
+    return all > 0 ? Math.abs(along) / all : 0;
   }
 
   /**

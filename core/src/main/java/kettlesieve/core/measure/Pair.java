@@ -1,7 +1,5 @@
 package kettlesieve.core.measure;
 
-import java.util.IdentityHashMap;
-import java.util.Map;
 import java.util.Optional;
 import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
@@ -29,7 +27,7 @@ public final class Pair implements Subject {
   private final Stop stop;
   private final int firstFrame;
   private final int endFrame;
-  private final Map<Analysis<?>, Object> shared = new IdentityHashMap<>();
+  private final Memo shared = new Memo();
 
   /**
    * @param source what belongs to the source, the same object for all its versions
@@ -166,14 +164,8 @@ public final class Pair implements Subject {
    *
    * @throws NotMeasurableException if it cannot be worked out
    */
-  @SuppressWarnings("unchecked")
   public <T> T shared(Analysis<T> analysis) throws NotMeasurableException {
-    Object known = shared.get(analysis);
-    if (known == null) {
-      known = analysis.of(this);
-      shared.put(analysis, known);
-    }
-    return (T) known;
+    return shared.get(analysis, () -> analysis.of(this));
   }
 
   /**

@@ -1,7 +1,5 @@
 package kettlesieve.core.measure;
 
-import java.util.HashMap;
-import java.util.Map;
 import java.util.Optional;
 import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
@@ -16,7 +14,7 @@ public final class SourceAnalysis {
   private final Timeline timeline;
   private final Bootstrap bootstrap;
   private final ThirdOctaveBands bands;
-  private final Map<Analysis.OfSource<?>, Object> shared = new HashMap<>();
+  private final Memo shared = new Memo();
 
   /**
    * @param source the analysed source
@@ -68,13 +66,7 @@ public final class SourceAnalysis {
    *
    * @throws NotMeasurableException if it cannot be worked out
    */
-  @SuppressWarnings("unchecked")
-  public synchronized <T> T shared(Analysis.OfSource<T> analysis) throws NotMeasurableException {
-    Object known = shared.get(analysis);
-    if (known == null) {
-      known = analysis.of(this);
-      shared.put(analysis, known);
-    }
-    return (T) known;
+  public <T> T shared(Analysis.OfSource<T> analysis) throws NotMeasurableException {
+    return shared.get(analysis, () -> analysis.of(this));
   }
 }

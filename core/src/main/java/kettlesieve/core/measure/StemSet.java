@@ -1,7 +1,5 @@
 package kettlesieve.core.measure;
 
-import java.util.IdentityHashMap;
-import java.util.Map;
 import java.util.Optional;
 import kettlesieve.core.audio.Audio;
 import kettlesieve.core.match.MatchedStems;
@@ -13,7 +11,7 @@ public final class StemSet implements Subject {
   private final StemsTogether together;
   private final MatchedStems stems;
   private final RoleCells cells;
-  private final Map<OfSet<?>, Object> shared = new IdentityHashMap<>();
+  private final Memo shared = new Memo();
 
   /**
    * What several measures of a set need, worked out when the first asks for it.
@@ -111,13 +109,7 @@ public final class StemSet implements Subject {
    *
    * @throws NotMeasurableException if it cannot be worked out
    */
-  @SuppressWarnings("unchecked")
   public <T> T shared(OfSet<T> analysis) throws NotMeasurableException {
-    Object known = shared.get(analysis);
-    if (known == null) {
-      known = analysis.of(this);
-      shared.put(analysis, known);
-    }
-    return (T) known;
+    return shared.get(analysis, () -> analysis.of(this));
   }
 }

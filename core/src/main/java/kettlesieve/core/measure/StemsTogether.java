@@ -1,7 +1,6 @@
 package kettlesieve.core.measure;
 
 import java.util.Collections;
-import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -15,7 +14,7 @@ public final class StemsTogether {
   private final List<MatchedStems> tools;
   private final Map<String, Audio> truth;
   private final Stop stop;
-  private final Map<OfAll<?>, Object> shared = new IdentityHashMap<>();
+  private final Memo shared = new Memo();
 
   /**
    * What is worked out for all of them in one walk, when the first of them asks for it.
@@ -74,13 +73,7 @@ public final class StemsTogether {
    *
    * @throws NotMeasurableException if it cannot be worked out
    */
-  @SuppressWarnings("unchecked")
-  public synchronized <T> T shared(OfAll<T> analysis) throws NotMeasurableException {
-    Object known = shared.get(analysis);
-    if (known == null) {
-      known = analysis.of(this);
-      shared.put(analysis, known);
-    }
-    return (T) known;
+  public <T> T shared(OfAll<T> analysis) throws NotMeasurableException {
+    return shared.get(analysis, () -> analysis.of(this));
   }
 }

@@ -1,7 +1,5 @@
 package kettlesieve.core.measure;
 
-import java.util.IdentityHashMap;
-import java.util.Map;
 import kettlesieve.core.match.MapFit;
 import kettlesieve.core.match.StretchedVersion;
 
@@ -11,7 +9,7 @@ public final class Warp implements Subject {
   private final StretchedVersion version;
   private final double ratio;
   private final double pitch;
-  private final Map<OfWarp<?>, Object> shared = new IdentityHashMap<>();
+  private final Memo shared = new Memo();
 
   /**
    * What several measures of a version in its own time need, worked out when the first asks for it.
@@ -88,13 +86,7 @@ public final class Warp implements Subject {
    *
    * @throws NotMeasurableException if it cannot be worked out
    */
-  @SuppressWarnings("unchecked")
   public <T> T shared(OfWarp<T> analysis) throws NotMeasurableException {
-    Object known = shared.get(analysis);
-    if (known == null) {
-      known = analysis.of(this);
-      shared.put(analysis, known);
-    }
-    return (T) known;
+    return shared.get(analysis, () -> analysis.of(this));
   }
 }

@@ -90,12 +90,12 @@ public record Card(
   private static List<Part> parts(List<String> names, List<Shortfall> shortfalls) {
     double total = 0;
     for (Shortfall s : shortfalls) {
-      total += s.weight() * s.estimate().value() * s.estimate().value();
+      total += WorstFirst.cost(s.estimate().value(), s.weight());
     }
     List<Part> parts = new ArrayList<>();
     for (int i = 0; i < names.size(); i++) {
       Shortfall s = shortfalls.get(i);
-      double own = s.weight() * s.estimate().value() * s.estimate().value();
+      double own = WorstFirst.cost(s.estimate().value(), s.weight());
       parts.add(
           new Part(
               names.get(i), 100 - s.estimate().value(), s.weight(), total > 0 ? own / total : 0));
@@ -120,13 +120,10 @@ public record Card(
 
   private static double score(
       List<Shortfall> parts, java.util.function.ToDoubleFunction<Estimate> of) {
-    double sum = 0;
-    double weights = 0;
+    WorstFirst all = new WorstFirst();
     for (Shortfall part : parts) {
-      double shortfall = of.applyAsDouble(part.estimate());
-      sum += part.weight() * shortfall * shortfall;
-      weights += part.weight();
+      all.add(of.applyAsDouble(part.estimate()), part.weight());
     }
-    return 100 - Math.sqrt(sum / weights);
+    return all.score();
   }
 }

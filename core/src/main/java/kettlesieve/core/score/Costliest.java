@@ -27,7 +27,7 @@ public final class Costliest {
               double lost = profile.shortfall(axis.id(), score.value());
               double weight = profile.weight(axis.id());
               for (Card.Part p : entry.card().parts().get(axis)) {
-                double cost = p.share() * weight * lost * lost;
+                double cost = p.share() * WorstFirst.cost(lost, weight);
                 parts.add(new Card.Part(p.measure(), p.score(), p.weight(), cost));
               }
             });

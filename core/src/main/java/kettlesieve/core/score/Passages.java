@@ -176,24 +176,19 @@ public record Passages(List<Passage> passages) {
   }
 
   private static double overall(Profile profile, List<Course> courses, int version, int cell) {
-    Map<Axis, double[]> sums = new LinkedHashMap<>();
+    Map<Axis, WorstFirst> axes = new LinkedHashMap<>();
     for (Course course : courses) {
       double score = course.at(version, cell);
       if (!Double.isNaN(score)) {
-        double[] sum = sums.computeIfAbsent(course.axis(), a -> new double[2]);
-        sum[0] += course.weight() * (100 - score) * (100 - score);
-        sum[1] += course.weight();
+        axes.computeIfAbsent(course.axis(), a -> new WorstFirst())
+            .add(100 - score, course.weight());
       }
     }
-    double squares = 0;
-    double weights = 0;
-    for (var axis : sums.entrySet()) {
-      double score = 100 - Math.sqrt(axis.getValue()[0] / axis.getValue()[1]);
-      double shortfall = profile.shortfall(axis.getKey().id(), score);
-      squares += profile.weight(axis.getKey().id()) * shortfall * shortfall;
-      weights += profile.weight(axis.getKey().id());
-    }
-    return weights > 0 ? 100 - Math.sqrt(squares / weights) : Double.NaN;
+    WorstFirst all = new WorstFirst();
+    axes.forEach(
+        (axis, own) ->
+            all.add(profile.shortfall(axis.id(), own.score()), profile.weight(axis.id())));
+    return all.score();
   }
 
   private static List<Passage> led(

@@ -50,8 +50,8 @@ public record WhatIf(
       Estimate other = next.card().axes().get(axis);
       if (own != null && other != null) {
         differences[a] =
-            Math.pow(profile.shortfall(axis.id(), other.value()), 2)
-                - Math.pow(profile.shortfall(axis.id(), own.value()), 2);
+            WorstFirst.cost(profile.shortfall(axis.id(), other.value()), 1)
+                - WorstFirst.cost(profile.shortfall(axis.id(), own.value()), 1);
         lead += profile.weight(axis.id()) * differences[a];
       }
     }

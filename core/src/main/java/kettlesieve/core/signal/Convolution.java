@@ -22,7 +22,7 @@ public final class Convolution {
     double[] b = Arrays.copyOf(response, size);
     Fft.forward(a);
     Fft.forward(b);
-    Fft.multiply(a, b);
+    SpectrumProducts.multiply(a, b);
     Fft.inverse(a);
     float[] y = new float[x.length];
     for (int i = 0; i < y.length; i++) {

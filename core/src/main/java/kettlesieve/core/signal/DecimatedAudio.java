@@ -103,7 +103,7 @@ public final class DecimatedAudio implements Audio {
       a[i] = x[i];
     }
     Fft.forward(a);
-    Fft.multiply(a, response);
+    SpectrumProducts.multiply(a, response);
     Fft.inverse(a);
     return a;
   }

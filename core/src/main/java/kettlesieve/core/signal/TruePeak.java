@@ -44,7 +44,7 @@ public final class TruePeak {
           Fft.forward(in);
           for (float[] response : responses) {
             Arrays.fill(between, 0);
-            Fft.addProduct(in, response, between);
+            SpectrumProducts.addProduct(in, response, between);
             Fft.inverse(between);
             peak = Math.max(peak, largest(between, TAPS - 1, BLOCK));
           }

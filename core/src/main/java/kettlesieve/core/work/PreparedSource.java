@@ -44,11 +44,16 @@ public final class PreparedSource {
   private final List<PreparedExcerpt> places;
   private final List<Notice> warnings;
 
+  /** Shared by what differs in its versions only. */
+  private final HeardReference heard;
+
   private PreparedSource(
       Comparison comparison,
       Recording source,
       List<PreparedExcerpt> places,
+      HeardReference heard,
       List<Notice> warnings) {
+    this.heard = heard;
     this.comparison = comparison;
     this.source = source;
     this.places = places;
@@ -99,17 +104,30 @@ public final class PreparedSource {
         }
       }
     }
-    return new PreparedSource(comparison, source, places, warnings);
+    Audio listened = MatchSettings.of(comparison).ownTime() ? null : clean;
+    return new PreparedSource(
+        comparison, source, places, new HeardReference(places.get(0), listened), warnings);
   }
 
   /** The same analysis for a comparison that differs in its versions only. */
   public PreparedSource with(Comparison changed) {
-    return new PreparedSource(changed, source, places, warnings);
+    return new PreparedSource(changed, source, places, heard, warnings);
   }
 
   /** The source's side at the first place. */
   public PreparedExcerpt first() {
     return places.get(0);
+  }
+
+  /**
+   * The clean recording on the source's time and level, to be listened to beside the versions:
+   * matched once, when first asked for. Empty without one, and where versions have a time of their
+   * own.
+   *
+   * @throws MatchException if it cannot be matched
+   */
+  public Optional<Matched> matchedReference() throws MatchException {
+    return heard.matched();
   }
 
   /** What is to be kept of the source, one entry a place. */

@@ -54,7 +54,7 @@ class PartsTest {
   void silenceHasNoPhaseToSpeakOf() {
     PhaseSlope slope = new PhaseSlope(16_000);
     slope.addBlock(0, new float[4096], new float[4096]);
-    assertThat(slope.line()).isEqualTo(new PhaseSlope.Line(0, 0, Double.NaN));
+    assertThat(slope.line()).isEqualTo(new PhaseSlope.Line(0, 0, Double.NaN, 0));
   }
 
   @Test

@@ -6,13 +6,10 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import kettlesieve.core.audio.Audio;
-import kettlesieve.core.comparison.Roles;
 import kettlesieve.core.ground.CellMask;
-import kettlesieve.core.ground.SourceMaterial;
 import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.measure.SourceAnalysis;
 import kettlesieve.core.measure.StemsTogether;
-import kettlesieve.core.measure.Timeline;
 import kettlesieve.core.ownership.Ownership;
 import kettlesieve.core.signal.Spectrogram;
 import kettlesieve.core.signal.ThirdOctaveBands;
@@ -31,53 +28,14 @@ public final class StemPass implements Ownership.Onlooker {
   private final int bands;
   private final int delivered;
 
-  /** By stem, owner, slot and band: real part of stem times conjugate mix, and the stem's power. */
-  private final float[][][] cross;
-
-  private final float[][][] energy;
-
-  /** By owner, slot and band: power of the mix, and number of cells. */
-  private final float[][] mix;
-
-  private final float[][] cells;
-
-  /** By slot and band: power of the mix in all cells, and of what the stems leave of it. */
-  private final float[] whole;
-
-  private final float[] residual;
-
-  /** By owner: power of the mix in its cells, and of what the stems leave of it there. */
-  private final double[] owned;
-
-  private final double[] ownedLeft;
-
-  /** By stem and frame, in the stem's own cells: power of the mix and of the stem, and cells. */
-  private final float[][] before;
-
-  private final float[][] after;
-  private final float[][] count;
-
-  /** By stem and frame, in its own cells: how amplitudes rise in the mix and in the stem. */
-  private final float[][] riseBefore;
-
-  private final float[][] riseAfter;
-
-  /** By stem and slot, in its own cells of two channels: middle and side of mix and stem. */
-  private final float[][][] width;
-
-  /** The same by band, over all slots. */
-  private final double[][][] widthOfBand;
-
-  /** By block and bin: power of the mix; by stem the same of each stem. */
-  private final float[][] mixBins;
-
-  private final float[][][] stemBins;
+  /** What is gathered. */
+  private final StemEnergies gathered;
 
   /** By stem, which owner it is; −1 for none. */
   private final int[] own;
 
   /** What is no stem itself, in the order of the roles after the stems. */
-  private final List<Made> made = new ArrayList<>();
+  private final List<MadeStem> made = new ArrayList<>();
 
   /** The bins that lie in bands. */
   private final int firstBin;
@@ -86,45 +44,6 @@ public final class StemPass implements Ownership.Onlooker {
 
   /** In the stems' own cells of the last frames that were put together: by frame. */
   private List<float[][][]> recent = List.of();
-
-  /**
-   * How something comes about that is no stem itself.
-   *
-   * @param of the stems that are summed
-   * @param remainder whether their sum is taken from the mix
-   * @param spectra of a recording of its own, by channel; null for what is formed of stems
-   */
-  private record Made(int[] of, boolean remainder, List<Spectrogram> spectra) {
-    static Made formed(String role, List<String> stems) {
-      boolean remainder = Roles.parts(role).isEmpty();
-      List<String> parts = remainder ? Roles.without(role) : Roles.parts(role);
-      return new Made(
-          parts.stream().mapToInt(stems::indexOf).filter(i -> i >= 0).toArray(), remainder, null);
-    }
-
-    static Made of(Audio audio) {
-      return new Made(new int[0], false, SourceMaterial.spectra(audio));
-    }
-
-    void form(Ownership.Frame frame, float[][] to) {
-      for (int c = 0; c < to.length; c++) {
-        float[] sum = to[c];
-        Arrays.fill(sum, 0);
-        for (int s : of) {
-          float[] stem = frame.stems()[s][c];
-          for (int i = 0; i < sum.length; i++) {
-            sum[i] += stem[i];
-          }
-        }
-        if (remainder) {
-          float[] mix = frame.mix()[c];
-          for (int i = 0; i < sum.length; i++) {
-            sum[i] = mix[i] - sum[i];
-          }
-        }
-      }
-    }
-  }
 
   /**
    * Is to look on while it is told whose the cells are.
@@ -138,7 +57,7 @@ public final class StemPass implements Ownership.Onlooker {
     this.roles = new ArrayList<>(stems.parts().keySet());
     this.delivered = stems.stems().size();
     List<String> names = List.copyOf(stems.stems().keySet());
-    stems.formed().keySet().forEach(role -> made.add(Made.formed(role, names)));
+    stems.formed().keySet().forEach(role -> made.add(MadeStem.formed(role, names)));
     // A step may stand before several stems; it is gathered once.
     Map<String, Audio> steps = new LinkedHashMap<>();
     stems
@@ -148,31 +67,12 @@ public final class StemPass implements Ownership.Onlooker {
     steps.forEach(
         (words, audio) -> {
           roles.add(words);
-          made.add(Made.of(together.excerpt(audio)));
+          made.add(MadeStem.of(together.excerpt(audio)));
         });
     this.owners = List.copyOf(owners);
     this.bands = source.bands().count();
-    int slots = source.timeline().slots();
-    int frames = source.timeline().frames();
-    cross = new float[roles.size()][owners.size()][slots * bands];
-    energy = new float[roles.size()][owners.size()][slots * bands];
-    mix = new float[owners.size()][slots * bands];
-    cells = new float[owners.size()][slots * bands];
-    whole = new float[slots * bands];
-    residual = new float[slots * bands];
-    owned = new double[owners.size()];
-    ownedLeft = new double[owners.size()];
-    before = new float[roles.size()][frames];
-    after = new float[roles.size()][frames];
-    count = new float[roles.size()][frames];
-    riseBefore = new float[roles.size()][frames];
-    riseAfter = new float[roles.size()][frames];
-    width = new float[roles.size()][slots][4];
-    widthOfBand = new double[roles.size()][bands][4];
-    int blocks = source.timeline().blocks();
+    gathered = new StemEnergies(source, roles, this.owners);
     int bins = source.source().framing().bins();
-    mixBins = new float[blocks][bins];
-    stemBins = new float[roles.size()][blocks][bins];
     own = roles.stream().mapToInt(owners::indexOf).toArray();
     firstBin = Math.max(1, source.bands().firstBin(0));
     endBin = Math.min(bins - 1, source.bands().endBin(bands - 1));
@@ -209,8 +109,8 @@ public final class StemPass implements Ownership.Onlooker {
 
     Seen(int first, int count) {
       this.first = first;
-      this.firstBlock = timeline().block(first);
-      int span = timeline().block(first + count - 1) - firstBlock + 1;
+      this.firstBlock = source.timeline().block(first);
+      int span = source.timeline().block(first + count - 1) - firstBlock + 1;
       int bins = source.source().framing().bins();
       int channels = source.source().channels();
       this.held = new int[bins];
@@ -231,13 +131,13 @@ public final class StemPass implements Ownership.Onlooker {
     @Override
     public void at(Ownership.Frame frame) {
       float[][][] stems = stems(frame);
-      int slot = timeline().slot(frame.index());
-      int block = timeline().block(frame.index()) - firstBlock;
+      int slot = source.timeline().slot(frame.index());
+      int block = source.timeline().block(frame.index()) - firstBlock;
       ThirdOctaveBands third = source.bands();
       for (int k = firstBin; k < endBin; k++) {
         int at = slot * bands + third.ofBin(k);
-        whole[at] += frame.mixPower()[k];
-        residual[at] += frame.leftPower()[k];
+        gathered.whole[at] += frame.mixPower()[k];
+        gathered.residual[at] += frame.leftPower()[k];
       }
       add(frame.mixPower(), seenMixBins[block]);
       for (int r = 0; r < power.length; r++) {
@@ -286,19 +186,19 @@ public final class StemPass implements Ownership.Onlooker {
         int at = slot * bands + source.bands().ofBin(k);
         held[found] = k;
         places[found++] = at;
-        mix[owner][at] += mixPower[k];
-        cells[owner][at]++;
+        gathered.mix[owner][at] += mixPower[k];
+        gathered.cells[owner][at]++;
         seenOwned[owner] += mixPower[k];
         seenLeft[owner] += leftPower[k];
       }
       for (int r = 0; r < stems.length; r++) {
         float[] powers = power[r];
-        float[] energies = energy[r][owner];
+        float[] energies = gathered.energy[r][owner];
         for (int i = 0; i < found; i++) {
           energies[places[i]] += powers[held[i]];
         }
         for (int c = 0; c < frame.mix().length; c++) {
-          cross(frame.mix()[c], stems[r][c], cross[r][owner], found);
+          cross(frame.mix()[c], stems[r][c], gathered.cross[r][owner], found);
         }
         if (StemPass.this.own[r] == owner) {
           gatherOwn(r, slot, frame, stems[r], own, found);
@@ -323,33 +223,33 @@ public final class StemPass implements Ownership.Onlooker {
       for (int i = 0; i < n; i++) {
         int k = held[i];
         int band = places[i] - slot * bands;
-        before[stem][index] += mixPower[k];
-        after[stem][index] += powers[k];
+        gathered.before[stem][index] += mixPower[k];
+        gathered.after[stem][index] += powers[k];
         own[0][stem][band] += mixPower[k];
         own[1][stem][band] += powers[k];
         if (x.length == 2) {
-          widen(width[stem][slot], seenWidth[stem][band], x, coefficients, k);
+          widen(gathered.width[stem][slot], seenWidth[stem][band], x, coefficients, k);
         }
       }
-      count[stem][index] += n;
+      gathered.count[stem][index] += n;
     }
 
     @Override
     public void done() {
       for (int b = 0; b < seenMixBins.length; b++) {
-        add(seenMixBins[b], mixBins[firstBlock + b]);
+        add(seenMixBins[b], gathered.mixBins[firstBlock + b]);
         for (int r = 0; r < seenStemBins.length; r++) {
-          add(seenStemBins[r][b], stemBins[r][firstBlock + b]);
+          add(seenStemBins[r][b], gathered.stemBins[r][firstBlock + b]);
         }
       }
       for (int o = 0; o < seenOwned.length; o++) {
-        StemPass.this.owned[o] += seenOwned[o];
-        ownedLeft[o] += seenLeft[o];
+        gathered.owned[o] += seenOwned[o];
+        gathered.ownedLeft[o] += seenLeft[o];
       }
       for (int r = 0; r < seenWidth.length; r++) {
         for (int b = 0; b < bands; b++) {
           for (int i = 0; i < 4; i++) {
-            widthOfBand[r][b][i] += seenWidth[r][b][i];
+            gathered.widthOfBand[r][b][i] += seenWidth[r][b][i];
           }
         }
       }
@@ -358,8 +258,8 @@ public final class StemPass implements Ownership.Onlooker {
       for (int t = LAG; t < all.size(); t++) {
         int frame = first - recent.size() + t;
         for (int r = 0; r < roles.size(); r++) {
-          riseBefore[r][frame] = rise(all.get(t - LAG)[0][r], all.get(t)[0][r]);
-          riseAfter[r][frame] = rise(all.get(t - LAG)[1][r], all.get(t)[1][r]);
+          gathered.riseBefore[r][frame] = rise(all.get(t - LAG)[0][r], all.get(t)[0][r]);
+          gathered.riseAfter[r][frame] = rise(all.get(t - LAG)[1][r], all.get(t)[1][r]);
         }
       }
       recent = List.copyOf(all.subList(Math.max(0, all.size() - LAG), all.size()));
@@ -391,103 +291,8 @@ public final class StemPass implements Ownership.Onlooker {
     }
   }
 
-  /** How frames are gathered. */
-  public Timeline timeline() {
-    return source.timeline();
-  }
-
-  /** Number of third-octave bands. */
-  public int bands() {
-    return bands;
-  }
-
-  /** Number of a stem, for the accessors below; −1 if there is none. */
-  public int role(String role) {
-    return roles.indexOf(role);
-  }
-
-  /** Number of a role of the mix, for the accessors below; −1 if there is none. */
-  public int owner(String role) {
-    return owners.indexOf(role);
-  }
-
-  /** Real part of stem times conjugate mix in a role's cells of a slot and band. */
-  public double cross(int role, int owner, int slot, int band) {
-    return cross[role][owner][slot * bands + band];
-  }
-
-  /** Power of a stem in a role's cells. */
-  public double energy(int role, int owner, int slot, int band) {
-    return energy[role][owner][slot * bands + band];
-  }
-
-  /** Power of the mix in a role's cells. */
-  public double mix(int owner, int slot, int band) {
-    return mix[owner][slot * bands + band];
-  }
-
-  /** Power of the mix in a bin of a block, all its frames together. */
-  public double mixBin(int block, int bin) {
-    return mixBins[block][bin];
-  }
-
-  /** Power of a stem there. */
-  public double stemBin(int role, int block, int bin) {
-    return stemBins[role][block][bin];
-  }
-
-  /** Number of a role's cells. */
-  public double cells(int owner, int slot, int band) {
-    return cells[owner][slot * bands + band];
-  }
-
-  /** Power of the mix in all cells. */
-  public double whole(int slot, int band) {
-    return whole[slot * bands + band];
-  }
-
-  /** Power of what the stems leave of the mix. */
-  public double residual(int slot, int band) {
-    return residual[slot * bands + band];
-  }
-
-  /** What the stems leave of the mix in a role's cells, as a share of its power; NaN for none. */
-  public double leftOf(int owner) {
-    return owned[owner] > 0 ? ownedLeft[owner] / owned[owner] : Double.NaN;
-  }
-
-  /** Power of the mix in a stem's own cells of a frame. */
-  public double before(int role, int frame) {
-    return before[role][frame];
-  }
-
-  /** Power of the stem there. */
-  public double after(int role, int frame) {
-    return after[role][frame];
-  }
-
-  /** Number of a stem's own cells in a frame. */
-  public double count(int role, int frame) {
-    return count[role][frame];
-  }
-
-  /** Levels before the attacks of a role, by frame. */
-  public float[] riseBefore(int role) {
-    return riseBefore[role];
-  }
-
-  /** Levels after the attacks of a role, by frame. */
-  public float[] riseAfter(int role) {
-    return riseAfter[role];
-  }
-
-  /** The same as {@link #width} of a band, over all slots. */
-  public double[] widthOfBand(int role, int band) {
-    return widthOfBand[role][band];
-  }
-
-  /** Powers of middle and side of the mix, then of the stem, in a stem's own cells of a slot. */
-  public float[] width(int role, int slot) {
-    return width[role][slot];
+  /** What was gathered; complete after the walk. */
+  public StemEnergies energies() {
+    return gathered;
   }
 }

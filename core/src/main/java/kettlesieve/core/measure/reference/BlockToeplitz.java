@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.SplittableRandom;
 import kettlesieve.core.signal.DotProduct;
 import kettlesieve.core.signal.Fft;
+import kettlesieve.core.signal.SpectrumProducts;
 import kettlesieve.core.task.Stop;
 import org.ejml.data.DMatrixRMaj;
 import org.ejml.dense.row.CommonOps_DDRM;
@@ -209,7 +210,7 @@ final class BlockToeplitz {
     for (int i = 0; i < lines; i++) {
       double[] sum = new double[length];
       for (int j = 0; j < lines; j++) {
-        Fft.addProduct(matrix[i][j], transforms[j], sum);
+        SpectrumProducts.addProduct(matrix[i][j], transforms[j], sum);
       }
       Fft.inverse(sum);
       System.arraycopy(sum, 0, result, i * taps, taps);

@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import kettlesieve.core.audio.Audio;
 import kettlesieve.core.signal.Fft;
+import kettlesieve.core.signal.SpectrumProducts;
 
 /**
  * The separation evaluation of Vincent, Gribonval &amp; Févotte, "Performance measurement in blind
@@ -163,8 +164,8 @@ public final class BssEval {
       Arrays.fill(targetSum, 0);
       Arrays.fill(allSum, 0);
       int first = equations.first(wanted);
-      Fft.addProducts(transforms, 0, all, allSum);
-      Fft.addProducts(transforms, first, target, targetSum);
+      SpectrumProducts.addProducts(transforms, 0, all, allSum);
+      SpectrumProducts.addProducts(transforms, first, target, targetSum);
       Fft.inverse(targetSum);
       Fft.inverse(allSum);
       System.arraycopy(targetSum, TAPS - 1, targetSum, 0, CONVOLUTION_STEP);

@@ -7,6 +7,7 @@ import java.util.function.IntConsumer;
 import java.util.stream.IntStream;
 import kettlesieve.core.audio.Audio;
 import kettlesieve.core.signal.Fft;
+import kettlesieve.core.signal.SpectrumProducts;
 import kettlesieve.core.task.Stop;
 
 /**
@@ -237,7 +238,7 @@ final class SourceLines {
           n,
           i -> {
             narrow(lines.get(i), from, narrow[i]);
-            Fft.addCrosses(narrow[i], wide, sums[i], i);
+            SpectrumProducts.addCrosses(narrow[i], wide, sums[i], i);
           });
     }
     for (int i = 0; i < n; i++) {
@@ -267,7 +268,7 @@ final class SourceLines {
           all,
           e -> {
             narrow(estimates.get(e), from, narrow[e]);
-            Fft.addCrosses(narrow[e], wide, sums[e], 0);
+            SpectrumProducts.addCrosses(narrow[e], wide, sums[e], 0);
           });
     }
     double[][][] products = new double[all][lines.size()][taps];

@@ -20,7 +20,7 @@ import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.SetMeasure;
 import kettlesieve.core.measure.Share;
 import kettlesieve.core.measure.StemSet;
-import kettlesieve.core.measure.pass.StemPass;
+import kettlesieve.core.measure.pass.StemEnergies;
 import kettlesieve.core.signal.Db;
 
 /** How loud the other roles are in a stem. */
@@ -96,7 +96,7 @@ public final class Bleed implements SetMeasure {
     if (role.isEmpty()) {
       throw new NotMeasurableException("it is measured role by role");
     }
-    StemPass pass = set.shared(RoleTiles.PASS);
+    StemEnergies pass = set.shared(RoleTiles.PASS);
     Optional<String> problem = set.cells().problem(role);
     if (problem.isPresent()) {
       throw new NotMeasurableException(problem.get());
@@ -167,7 +167,7 @@ public final class Bleed implements SetMeasure {
     return ones;
   }
 
-  private static Leak leak(StemSet set, StemPass pass, String role, String offender) {
+  private static Leak leak(StemSet set, StemEnergies pass, String role, String offender) {
     int r = pass.role(role);
     int o = pass.owner(offender);
     int bands = pass.bands();

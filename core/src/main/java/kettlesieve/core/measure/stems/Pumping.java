@@ -17,7 +17,7 @@ import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.SetMeasure;
 import kettlesieve.core.measure.StemSet;
-import kettlesieve.core.measure.pass.StemPass;
+import kettlesieve.core.measure.pass.StemEnergies;
 import kettlesieve.core.signal.Statistics;
 
 /** Whether a stem's level follows the attacks of another role. */
@@ -58,7 +58,7 @@ public final class Pumping implements SetMeasure {
   @Override
   public Reading measure(StemSet set, String role) throws NotMeasurableException {
     RoleTiles tiles = new RoleTiles(set, role);
-    StemPass pass = tiles.pass();
+    StemEnergies pass = tiles.pass();
     List<Detail> details = new ArrayList<>();
     Estimate largest = null;
     PlaceGrid shown = null;

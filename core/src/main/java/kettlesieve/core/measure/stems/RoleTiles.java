@@ -6,7 +6,7 @@ import java.util.Optional;
 import java.util.stream.IntStream;
 import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.StemSet;
-import kettlesieve.core.measure.pass.StemPass;
+import kettlesieve.core.measure.pass.StemEnergies;
 
 /**
  * What became of a role's own cells in its stem, freed of a mere change of level: the level is the
@@ -14,7 +14,7 @@ import kettlesieve.core.measure.pass.StemPass;
  */
 public final class RoleTiles {
   /** The pass over a set, which all measures of stems read: made when its cells were told. */
-  public static final StemSet.OfSet<StemPass> PASS =
+  public static final StemSet.OfSet<StemEnergies> PASS =
       set -> {
         throw new IllegalStateException("cells are told, and what lies in them, before measuring");
       };
@@ -24,7 +24,7 @@ public final class RoleTiles {
 
   private static final int FEWEST_CELLS = 200;
 
-  private final StemPass pass;
+  private final StemEnergies pass;
   private final int role;
   private final int owner;
   private final double level;
@@ -124,7 +124,7 @@ public final class RoleTiles {
   }
 
   /** The pass it reads. */
-  public StemPass pass() {
+  public StemEnergies pass() {
     return pass;
   }
 

@@ -8,6 +8,7 @@ import kettlesieve.core.audio.Audio;
 import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.measure.SourceAnalysis;
 import kettlesieve.core.measure.StemsTogether;
+import kettlesieve.core.measure.pass.StemEnergies;
 import kettlesieve.core.measure.pass.StemPass;
 import kettlesieve.core.ownership.Ownership;
 import kettlesieve.core.ownership.RoleCells;
@@ -20,7 +21,7 @@ import kettlesieve.core.task.Stop;
  * @param pass what the stems hold
  * @param together with whose stems they are measured
  */
-public record StemCells(RoleCells told, StemPass pass, StemsTogether together) {
+public record StemCells(RoleCells told, StemEnergies pass, StemsTogether together) {
   /**
    * For each version, all in one walk over the spectra.
    *
@@ -42,7 +43,8 @@ public record StemCells(RoleCells told, StemPass pass, StemsTogether together) {
     Map<String, StemCells> all = new LinkedHashMap<>();
     ownership
         .told(passes)
-        .forEach((id, told) -> all.put(id, new StemCells(told, passes.get(id), together)));
+        .forEach(
+            (id, told) -> all.put(id, new StemCells(told, passes.get(id).energies(), together)));
     return all;
   }
 }

@@ -17,7 +17,7 @@ import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.SetMeasure;
 import kettlesieve.core.measure.StemSet;
-import kettlesieve.core.measure.pass.StemPass;
+import kettlesieve.core.measure.pass.StemEnergies;
 import kettlesieve.core.signal.Db;
 
 /** The null test: whether the stems add up to the mix. */
@@ -52,7 +52,7 @@ public final class SumResidual implements SetMeasure {
     if (!role.isEmpty()) {
       throw new NotMeasurableException("it is a matter of all stems together");
     }
-    StemPass pass = set.shared(RoleTiles.PASS);
+    StemEnergies pass = set.shared(RoleTiles.PASS);
     BlockRatio left = new BlockRatio(set.source());
     double total = 0;
     int tiles = 0;

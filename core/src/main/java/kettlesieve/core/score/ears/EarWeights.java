@@ -12,6 +12,7 @@ import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.ScoreSheet;
+import kettlesieve.core.score.WorstFirst;
 
 /**
  * The weights of a delivery profile that an ear's own preferences ask for: of all weights that are
@@ -127,13 +128,11 @@ public record EarWeights(Map<String, Double> weights, int decided, int reproduce
   }
 
   private static double overall(double[] shortfalls, double[] weights) {
-    double sum = 0;
-    double all = 0;
+    WorstFirst all = new WorstFirst();
     for (int a = 0; a < weights.length; a++) {
-      sum += weights[a] * shortfalls[a] * shortfalls[a];
-      all += weights[a];
+      all.add(shortfalls[a], weights[a]);
     }
-    return 100 - Math.sqrt(sum / all);
+    return all.score();
   }
 
   /** Of the best of a few slopes: how sharply an ear tells a point apart is its own affair. */
