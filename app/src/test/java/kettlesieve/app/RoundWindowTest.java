@@ -41,7 +41,12 @@ import org.junit.jupiter.params.provider.EnumSource;
 import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.Start;
 
-/** Blind rounds as a listener meets them. */
+/**
+ * Blind rounds as a listener meets them.
+ *
+ * <p>Over 400 lines: each kind of round from its first question to what is kept of it, on a real
+ * window.
+ */
 class RoundWindowTest extends WindowFixture {
   private Stage stage;
 

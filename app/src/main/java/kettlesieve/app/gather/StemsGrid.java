@@ -42,6 +42,9 @@ import org.kordamp.ikonli.feather.Feather;
 /**
  * Stems: versions by roles. A cell is a file, with a menu to hear it, to give it another role, to
  * replace it or to take it away; sums and remainders are columns too.
+ *
+ * <p>Over 400 lines because a cell can be filled, moved, replaced or taken away by menu, drop and
+ * key, and all of it ends in the same two changes of the comparison.
  */
 final class StemsGrid extends VBox {
   private static final double CELL_WIDTH = 76;

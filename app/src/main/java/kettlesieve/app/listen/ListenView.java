@@ -39,7 +39,12 @@ import kettlesieve.core.comparison.Version;
 import kettlesieve.core.picture.FrequencyScale;
 import org.kordamp.ikonli.feather.Feather;
 
-/** Listen: source and versions as lanes on one time axis. */
+/**
+ * Listen: source and versions as lanes on one time axis.
+ *
+ * <p>Over 400 lines because lanes, rulers and what is drawn over them scroll and zoom as one: each
+ * lane is a class of its own, what keeps them together is this one.
+ */
 public final class ListenView extends VBox {
   private static final double LEAST_LANE = 56;
 

@@ -45,6 +45,9 @@ import org.kordamp.ikonli.feather.Feather;
 /**
  * Measure: the sheet of versions by readings and what lies behind the selected cell; the trade-off
  * between what was gained and what it cost; two versions against each other; the clipped passages.
+ *
+ * <p>Over 400 lines because four ways of looking share one selection, one choice of stems and
+ * excerpts and one bar; each way is a class of its own.
  */
 public final class MeasureView extends VBox {
   private static final String ALL_STEMS = "All stems together";

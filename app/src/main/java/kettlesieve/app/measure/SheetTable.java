@@ -39,6 +39,9 @@ import kettlesieve.core.score.Places;
  * Versions down, readings across under their questions. Versions and their overall score stay where
  * they are while readings scroll, heads stay while versions scroll; only the cells that are seen
  * are made. Heads sort, questions fold to their score.
+ *
+ * <p>Over 400 lines because rows, heads and the two bars are laid out in one pass from the same
+ * widths; the cells are classes of their own.
  */
 final class SheetTable extends Region {
   private static final double BAR = 44;

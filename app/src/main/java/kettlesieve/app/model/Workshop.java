@@ -44,6 +44,9 @@ import org.slf4j.LoggerFactory;
 /**
  * Versions being made: the tools there are, the runs that go on and how they ended. Properties
  * change on the interface thread.
+ *
+ * <p>Over 400 lines because runs, their order, their end and what is kept of them are one state,
+ * which must be seen as a whole to see that nothing is lost when one is cancelled.
  */
 public final class Workshop implements AutoCloseable {
   /** One run in the list. */

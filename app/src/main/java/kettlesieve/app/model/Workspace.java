@@ -40,6 +40,10 @@ import kettlesieve.core.work.Work;
  * What the window shows: the comparison being worked on, how far its files have come, the sheet,
  * and what is selected. Knows nothing of windows; all properties change on the interface thread,
  * which is whatever the given executor stands for.
+ *
+ * <p>Over 400 lines because it is the one place where what the window shows changes: its parts
+ * (document, pipeline, listening, workshop, rounds, handover) are classes of their own, and here
+ * each change is told to all that it concerns, in one order.
  */
 public final class Workspace implements AutoCloseable {
   private final Pipeline pipeline;

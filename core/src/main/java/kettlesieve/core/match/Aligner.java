@@ -27,7 +27,6 @@ import kettlesieve.core.signal.Segments;
  */
 final class Aligner {
   private static final double SEARCH_SECONDS = 2;
-  private static final double COARSE_SECONDS = 60;
   private static final double DOUBTFUL = 0.3;
   private static final double HOPELESS = 0.1;
   private static final int MOST_SEGMENTS = 4;
@@ -82,7 +81,7 @@ final class Aligner {
     if (near.confidence() >= DOUBTFUL) {
       return near;
     }
-    Alignment far = search(coarseDelay());
+    Alignment far = search(OnsetDelay.of(source, version, from, to));
     Alignment better = far.confidence() > near.confidence() ? far : near;
     // Where nothing correlates, a place would be made up: the version stays where it is.
     return better.confidence() < HOPELESS ? new Alignment(0, 0, 1, better.confidence()) : better;
@@ -352,57 +351,5 @@ final class Aligner {
   private static double correlation(double[] sums) {
     double energy = Math.sqrt(sums[1] * sums[2]);
     return energy > 0 ? sums[0] / energy : 0;
-  }
-
-  /** Delay of onset envelopes, in samples, within ±60 s. */
-  private long coarseDelay() {
-    int hop = Math.max(1, rate / 200);
-    float[] s = onsets(source, from, to, hop);
-    long reach = (long) (COARSE_SECONDS * rate / hop);
-    float[] v = onsets(version, from - reach * hop, to + reach * hop, hop);
-    int size = Fft.powerOfTwo(v.length + s.length);
-    float[] x = Arrays.copyOf(s, size);
-    float[] y = Arrays.copyOf(v, size);
-    Fft.forward(x);
-    Fft.forward(y);
-    float[] c = new float[size];
-    for (int k = 1; k < size / 2; k++) {
-      c[2 * k] = y[2 * k] * x[2 * k] + y[2 * k + 1] * x[2 * k + 1];
-      c[2 * k + 1] = y[2 * k + 1] * x[2 * k] - y[2 * k] * x[2 * k + 1];
-    }
-    Fft.inverse(c);
-    int best = 0;
-    for (int i = 1; i <= 2 * reach && i < size; i++) {
-      if (c[i] > c[best]) {
-        best = i;
-      }
-    }
-    return (best - reach) * hop;
-  }
-
-  /** Rises of the level in dB, hop by hop, without the slow part. */
-  private static float[] onsets(Audio audio, long from, long to, int hop) {
-    int count = (int) Math.max(1, (to - from) / hop);
-    float[] rises = new float[count];
-    double before = 0;
-    float[] block = new float[hop];
-    for (int i = 0; i < count; i++) {
-      audio.read(0, from + (long) i * hop, block, 0, hop);
-      double power = 0;
-      for (float x : block) {
-        power += x * x;
-      }
-      double level = 10 * Math.log10(power / hop + 1e-7);
-      rises[i] = (float) Math.max(0, i == 0 ? 0 : level - before);
-      before = level;
-    }
-    double mean = 0;
-    for (float r : rises) {
-      mean += r;
-    }
-    for (int i = 0; i < count; i++) {
-      rises[i] -= (float) (mean / count);
-    }
-    return rises;
   }
 }

@@ -7,7 +7,6 @@ import java.util.Locale;
 import java.util.Map;
 import kettlesieve.core.audio.Audio;
 import kettlesieve.core.audio.SumAudio;
-import kettlesieve.core.audio.TimeMap;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.ground.FrameRange;
@@ -26,13 +25,9 @@ public final class Matcher {
   /** Half as long or half as long again: beyond that it is no drift. */
   private static final double MOST_DRIFT_PPM = 500_000;
 
-  private static final double WARN_CONFIDENCE = 0.3;
+  static final double WARN_CONFIDENCE = 0.3;
 
-  /** A file whose length differs by more may have been made at another ratio. */
-  private static final double OTHER_LENGTH = 0.04;
-
-  private static final double CLEARLY_BETTER = 0.2;
-  private static final double WARN_COVERAGE = 0.5;
+  static final double WARN_COVERAGE = 0.5;
   private static final double WARN_MISSING_SECONDS = 0.5;
   private static final long RENDER_SAMPLES = 1L << 23;
 
@@ -194,114 +189,6 @@ public final class Matcher {
   }
 
   /**
-   * Matches a stretched or shifted version: it keeps its own time, and a map to it is found.
-   *
-   * @param source the analysed source
-   * @param delivered the version as it came
-   * @param byHand what a person fixed
-   * @param settings of the comparison
-   * @param known what was found before; null to look for it
-   * @param stop asked now and then
-   * @throws MatchException if there is nothing to hold on to
-   */
-  public static StretchedVersion matchStretched(
-      SourceMaterial source,
-      Audio delivered,
-      MatchOverride byHand,
-      MatchSettings settings,
-      Found known,
-      Stop stop)
-      throws MatchException {
-    Audio whole = source.whole();
-    Audio version = commonRate(whole, delivered);
-    if (delivered.seconds() < 0.5) {
-      throw new MatchException("it is shorter than half a second. Export it again at full length.");
-    }
-    List<String> notes = new ArrayList<>();
-    List<String> warnings = new ArrayList<>();
-    if (version.sampleRate() != delivered.sampleRate()) {
-      notes.add(text("resampled from %d to %d Hz", delivered.sampleRate(), whole.sampleRate()));
-    }
-    double length = delivered.seconds() / whole.seconds();
-    double expected =
-        settings.job() == Job.PITCH ? 1 : settings.ratio() != null ? settings.ratio() : length;
-    double moved = settings.job() == Job.PITCH ? settings.pitchRatio() : 1 / expected;
-    MapFit found =
-        known != null && known.place() instanceof MapFit before
-            ? before
-            : likelier(whole.downmix(), version.downmix(), expected, length, moved, stop);
-    if (found.coverage() < WARN_CONFIDENCE) {
-      warnOfAnother(found.coverage(), warnings);
-    } else if (found.coverage() < WARN_COVERAGE) {
-      warnings.add(
-          text("only %.0f %% of the source was found again in it", 100 * found.coverage()));
-    }
-    double ratio = byHand.ratio() != null ? byHand.ratio() : found.slope();
-    double offset =
-        byHand.delaySamples() != null ? byHand.delaySamples() / whole.sampleRate() : found.offset();
-    MapFit fit =
-        byHand.ratio() != null
-            ? MapFit.line(offset, ratio, found.coverage())
-            : found.later(offset - found.offset());
-    TimeMap map = fit.map();
-    LevelMatch level =
-        known != null && known.level() != null
-            ? known.level()
-            : LevelMatch.ofWhole(source.audio(), version, settings.level());
-    warnings.addAll(level.warnings());
-    double gainDb = byHand.gainDb() != null ? byHand.gainDb() : level.gainDb();
-    Alignment place = new Alignment(offset * whole.sampleRate(), 0, 1, found.coverage());
-    describe(place, gainDb, whole.sampleRate(), byHand, notes);
-    notes.add(
-        text(
-            "runs %.4f times as long, %s",
-            ratio, byHand.ratio() != null ? "set by hand" : "played through its time map"));
-    double from = Math.max(0, map.inverse(0));
-    double to = Math.min(whole.seconds(), map.inverse(version.seconds()));
-    Match match =
-        new Match(
-            place.delaySamples(),
-            offset * 1000,
-            1,
-            0,
-            gainDb,
-            ratio,
-            found.coverage(),
-            delivered.sampleRate(),
-            delivered.channels(),
-            level.basis(),
-            from,
-            Math.max(from, to),
-            notes,
-            warnings);
-    return new StretchedVersion(
-        match, new Found(found, null, level), settings, delivered, version, fit);
-  }
-
-  /**
-   * The map at the length that was asked for; where the file's own length is far from that, and
-   * fits better, at that one: a version made at another ratio is to be told so, not misread.
-   */
-  private static MapFit likelier(
-      Audio source, Audio version, double expected, double length, double moved, Stop stop)
-      throws MatchException {
-    MapFit asked = map(source, version, expected, moved, stop);
-    if (Math.abs(length / expected - 1) < OTHER_LENGTH || length < 0.1 || length > 10) {
-      return asked;
-    }
-    stop.check();
-    double other = Math.abs(moved * expected - 1) < 0.01 ? 1 / length : moved;
-    MapFit own = map(source, version, length, other, stop);
-    return own.coverage() > asked.coverage() + CLEARLY_BETTER ? own : asked;
-  }
-
-  private static MapFit map(Audio source, Audio version, double expected, double moved, Stop stop)
-      throws MatchException {
-    double[] scales = Math.abs(moved - 1) < 0.01 ? new double[] {1} : new double[] {1, moved};
-    return new StretchAligner(source, version, expected, stop, scales).find();
-  }
-
-  /**
    * Matches a version in stems: their sum is put in the place and polarity of the mix, and every
    * stem with it. Levels are left alone.
    *
@@ -379,7 +266,7 @@ public final class Matcher {
     return new MatchedStems(match, new Found(found, null, null), mix, stems);
   }
 
-  private static void warnOfAnother(double confidence, List<String> warnings) {
+  static void warnOfAnother(double confidence, List<String> warnings) {
     if (confidence < WARN_CONFIDENCE) {
       warnings.add(
           text("this may be another recording: its likeness to the source is %.2f", confidence));
@@ -400,7 +287,7 @@ public final class Matcher {
     return new Alignment(delay, drift, polarity, found.confidence());
   }
 
-  private static void describe(
+  static void describe(
       Alignment a, double gainDb, int rate, MatchOverride byHand, List<String> notes) {
     if (a.delaySamples() != 0) {
       notes.add(
@@ -432,7 +319,7 @@ public final class Matcher {
     }
   }
 
-  private static Audio commonRate(Audio source, Audio version) {
+  static Audio commonRate(Audio source, Audio version) {
     Audio resampled = LinearTimeAudio.resample(version, source.sampleRate());
     boolean render =
         resampled != version && resampled.frames() * resampled.channels() <= RENDER_SAMPLES;
@@ -451,7 +338,7 @@ public final class Matcher {
     return count == 1 ? "mono" : count == 2 ? "stereo" : count + " channels";
   }
 
-  private static String text(String form, Object... values) {
+  static String text(String form, Object... values) {
     return String.format(Locale.ROOT, form, values);
   }
 

@@ -23,6 +23,7 @@ import kettlesieve.core.match.Matched;
 import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.match.MatchedVersion;
 import kettlesieve.core.match.Matcher;
+import kettlesieve.core.match.StretchMatcher;
 import kettlesieve.core.match.StretchedVersion;
 import kettlesieve.core.measure.Combined;
 import kettlesieve.core.measure.Measure;
@@ -231,7 +232,7 @@ public final class PreparedExcerpt {
   public Matched matchAny(Audio delivered, MatchOverride byHand, Found known, Stop stop)
       throws MatchException {
     return settings.ownTime()
-        ? Matcher.matchStretched(source, delivered, byHand, settings, known, stop)
+        ? StretchMatcher.match(source, delivered, byHand, settings, known, stop)
         : match(delivered, byHand, known, stop);
   }
 
@@ -247,7 +248,7 @@ public final class PreparedExcerpt {
   public Matched match(Version version, Audio delivered, Found known, Stop stop)
       throws MatchException {
     return settings.ownTime() && !version.back()
-        ? Matcher.matchStretched(
+        ? StretchMatcher.match(
             source, delivered, version.match(), settings.of(version), known, stop)
         : match(delivered, version.match(), known, stop);
   }

@@ -27,7 +27,12 @@ import org.junit.jupiter.params.provider.ValueSource;
 import org.mockito.ArgumentMatchers;
 import org.mockito.Mockito;
 
-/** Playing as it goes: threads, devices, and what is heard in the end. */
+/**
+ * Playing as it goes: threads, devices, and what is heard in the end.
+ *
+ * <p>Over 400 lines: every rule at the head of the player, each with the interleaving that broke
+ * it.
+ */
 class PlayerTest {
   private final List<String> news = new CopyOnWriteArrayList<>();
   private final SimulatedOut out = new SimulatedOut(true);

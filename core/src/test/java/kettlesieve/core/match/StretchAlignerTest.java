@@ -37,7 +37,7 @@ class StretchAlignerTest {
   }
 
   private static StretchedVersion match(Audio version, Double ratio) throws MatchException {
-    return Matcher.matchStretched(
+    return StretchMatcher.match(
         SourceMaterial.of(SPEECH, null, List.of()),
         version,
         MatchOverride.NONE,
@@ -118,7 +118,7 @@ class StretchAlignerTest {
     Audio other = Audio.of(RATE, Sounds.read("speech/reading-0930.flac").wholeChannel(0));
     Audio source = Sounds.read("speech/reading-0870.flac");
     StretchedVersion v =
-        Matcher.matchStretched(
+        StretchMatcher.match(
             SourceMaterial.of(source, null, List.of()),
             other,
             MatchOverride.NONE,
@@ -137,7 +137,7 @@ class StretchAlignerTest {
     Audio made =
         standIn.make(SPEECH, new Setup(100, 1, semitones), Progress.SILENT).get(StandIn.WHOLE);
     StretchedVersion v =
-        Matcher.matchStretched(
+        StretchMatcher.match(
             SourceMaterial.of(SPEECH, null, List.of()),
             later(made, 1600),
             MatchOverride.NONE,
@@ -152,7 +152,7 @@ class StretchAlignerTest {
   @Test
   void whatWasSetByHandWins() throws Exception {
     StretchedVersion v =
-        Matcher.matchStretched(
+        StretchMatcher.match(
             SourceMaterial.of(SPEECH, null, List.of()),
             stretched("speed-change", 0.8),
             MatchOverride.NONE.withRatio(0.9).withDelaySamples(160.0).withGainDb(-2.0),

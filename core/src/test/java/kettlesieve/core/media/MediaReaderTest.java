@@ -22,6 +22,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
+/** Over 400 lines: every form that is read and every way in which a file can be wrong. */
 class MediaReaderTest {
   @TempDir Path folder;
   private MediaReader reader;

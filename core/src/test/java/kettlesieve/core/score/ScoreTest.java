@@ -35,6 +35,7 @@ import kettlesieve.core.work.ResultStore;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
+/** Over 400 lines: from readings to JSON, CSV and table, on one made recording. */
 class ScoreTest {
   @TempDir Path folder;
 

@@ -43,7 +43,11 @@ import kettlesieve.core.task.Stop;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
-/** One run from files to the sheet: what is reused, what is given up, what is told. */
+/**
+ * One run from files to the sheet: what is reused, what is given up, what is told.
+ *
+ * <p>Over 400 lines: what a run keeps, forgets and measures anew, case by case.
+ */
 class ConductorTest {
   private static final int RATE = 16_000;
 

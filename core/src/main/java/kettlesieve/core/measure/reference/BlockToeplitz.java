@@ -25,6 +25,9 @@ import org.ejml.interfaces.linsol.LinearSolverDense;
  * the energy that is left unexplained is 10⁻¹⁴ of what is explained: two or three rounds. (The
  * shorter formula of Gohberg and Semencul for the inverse was tried: it takes the difference of
  * large numbers where the lines are loud, and came to no end for sources without trebles.)
+ *
+ * <p>Over 400 lines because recursion, preconditioner and gradients share the layout of their
+ * arrays.
  */
 final class BlockToeplitz {
   static final String TOO_MUCH_ALIKE =
