@@ -9,7 +9,7 @@ import kettlesieve.calibrate.tables.DenoiseTables;
 import kettlesieve.calibrate.tables.DereverbTables;
 import kettlesieve.calibrate.tables.ScaleSearch;
 import kettlesieve.calibrate.tables.StemTables;
-import kettlesieve.calibrate.tables.WarpTables;
+import kettlesieve.calibrate.tables.StretchTables;
 import kettlesieve.calibrate.trial.Bench;
 import kettlesieve.calibrate.trial.Choice;
 import kettlesieve.calibrate.trial.ClipTrial;
@@ -18,9 +18,9 @@ import kettlesieve.calibrate.trial.DereverbBench;
 import kettlesieve.calibrate.trial.RoomTrial;
 import kettlesieve.calibrate.trial.StemBench;
 import kettlesieve.calibrate.trial.StemTrial;
+import kettlesieve.calibrate.trial.StretchBench;
+import kettlesieve.calibrate.trial.StretchTrial;
 import kettlesieve.calibrate.trial.Trial;
-import kettlesieve.calibrate.trial.WarpBench;
-import kettlesieve.calibrate.trial.WarpTrial;
 import kettlesieve.core.comparison.Job;
 
 /** The calibration bench: how far the program's figures agree with the truth. */
@@ -112,7 +112,7 @@ public final class Calibration {
   public static void warp(
       Job job, Path cache, Choice choice, PrintWriter out, Consumer<String> said)
       throws CalibrationException {
-    List<WarpTrial> trials = new WarpBench(job, cache.toAbsolutePath()).run(choice, said);
-    new WarpTables(out, job, trials).print();
+    List<StretchTrial> trials = new StretchBench(job, cache.toAbsolutePath()).run(choice, said);
+    new StretchTables(out, job, trials).print();
   }
 }

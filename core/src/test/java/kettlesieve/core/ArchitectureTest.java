@@ -93,7 +93,7 @@ class ArchitectureTest {
   @Test
   void familiesOfMeasuresAskThoseBeforeThem() {
     List<String> families =
-        List.of("pass", "reference", "room", "noise", "stems", "warp", "voice", "clip");
+        List.of("pass", "reference", "room", "noise", "stems", "stretch", "voice", "clip");
     for (int i = 0; i < families.size(); i++) {
       String family = ROOT + "measure." + families.get(i);
       sees("measure." + families.get(i), 4);

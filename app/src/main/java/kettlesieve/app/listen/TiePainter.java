@@ -5,8 +5,8 @@ import javafx.scene.paint.Color;
 import kettlesieve.app.shared.Ink;
 import kettlesieve.app.shared.TimeView;
 import kettlesieve.core.measure.Axis;
-import kettlesieve.core.measure.warp.WarpHits;
-import kettlesieve.core.measure.warp.WarpTraces;
+import kettlesieve.core.measure.stretch.StretchedHits;
+import kettlesieve.core.measure.stretch.StretchedTraces;
 
 /**
  * Ties the attacks of a source to where they went in a version: a thin line from the source's
@@ -30,7 +30,7 @@ final class TiePainter {
   static void paint(
       GraphicsContext g,
       TimeView view,
-      WarpTraces traces,
+      StretchedTraces traces,
       boolean ownTime,
       java.util.function.DoubleUnaryOperator map,
       double width,
@@ -44,7 +44,7 @@ final class TiePainter {
     }
     double bottom = Math.max(14, height * DEPTH);
     g.setLineWidth(1);
-    for (WarpHits.Hit hit : traces.hits()) {
+    for (StretchedHits.Hit hit : traces.hits()) {
       double x0 = view.x(hit.source(), width);
       double x1 = view.x(ownTime ? hit.version() : map.applyAsDouble(hit.version()), width);
       if (Math.max(x0, x1) < 0 || Math.min(x0, x1) > width) {

@@ -12,8 +12,8 @@ import kettlesieve.app.shared.Ticks;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.MapFit;
-import kettlesieve.core.measure.warp.WarpHits;
-import kettlesieve.core.measure.warp.WarpTraces;
+import kettlesieve.core.measure.stretch.StretchedHits;
+import kettlesieve.core.measure.stretch.StretchedTraces;
 
 /** How far each version strays from an even stretch, over the source's time; attacks below. */
 final class DeviationPlot extends MomentPlot {
@@ -38,7 +38,7 @@ final class DeviationPlot extends MomentPlot {
     double most = LEAST_MS;
     for (Version v : versions) {
       for (MapFit.Deviation d :
-          workspace().ownTime().times(v.id()).map(WarpTraces::deviation).orElse(List.of())) {
+          workspace().ownTime().times(v.id()).map(StretchedTraces::deviation).orElse(List.of())) {
         most = Math.max(most, 1.1 * Math.abs(1000 * d.off()));
       }
     }
@@ -92,8 +92,8 @@ final class DeviationPlot extends MomentPlot {
   /** The source's strong attacks; those that any version lost are marked. */
   private void attacks(GraphicsContext g, List<Version> versions, double width, double bottom) {
     for (Version v : versions) {
-      for (WarpHits.Hit hit :
-          workspace().ownTime().times(v.id()).map(WarpTraces::hits).orElse(List.of())) {
+      for (StretchedHits.Hit hit :
+          workspace().ownTime().times(v.id()).map(StretchedTraces::hits).orElse(List.of())) {
         double x = hit.source() / total() * width;
         boolean now = Math.abs(hit.source() - chosen()) < 1e-6;
         g.setStroke(now ? Ink.WARNING : Ink.QUIET);

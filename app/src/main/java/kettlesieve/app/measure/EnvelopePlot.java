@@ -11,7 +11,7 @@ import kettlesieve.app.model.Numbers;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Ink;
 import kettlesieve.app.shared.Ticks;
-import kettlesieve.core.measure.warp.Envelope;
+import kettlesieve.core.measure.stretch.Envelope;
 
 /** Envelopes of a voice at one moment: source in ink, versions in colour, formants as triangles. */
 final class EnvelopePlot extends CanvasPane {

@@ -11,8 +11,8 @@ import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Ink;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Version;
-import kettlesieve.core.measure.warp.VoiceTraces;
-import kettlesieve.core.measure.warp.WarpVoices;
+import kettlesieve.core.measure.stretch.StretchedVoices;
+import kettlesieve.core.measure.stretch.VoiceTraces;
 
 /** The pitch of the voice over the source's time: what was asked for in ink, versions over it. */
 final class PitchPlot extends MomentPlot {
@@ -34,7 +34,7 @@ final class PitchPlot extends MomentPlot {
         : "The voice is being followed …";
   }
 
-  private List<WarpVoices.Frame> frames(Version v) {
+  private List<StretchedVoices.Frame> frames(Version v) {
     return workspace().ownTime().voices(v.id()).map(VoiceTraces::frames).orElse(List.of());
   }
 
@@ -45,7 +45,7 @@ final class PitchPlot extends MomentPlot {
     double high = 0;
     for (Version v : versions) {
       double pitch = workspace().ownTime().voices(v.id()).map(VoiceTraces::pitch).orElse(1.0);
-      for (WarpVoices.Frame f : frames(v)) {
+      for (StretchedVoices.Frame f : frames(v)) {
         for (double hz : new double[] {f.before() * pitch, f.after()}) {
           if (Double.isFinite(hz)) {
             low = Math.min(low, hz);
@@ -106,7 +106,7 @@ final class PitchPlot extends MomentPlot {
 
   private void trace(
       GraphicsContext g,
-      List<WarpVoices.Frame> frames,
+      List<StretchedVoices.Frame> frames,
       boolean source,
       double factor,
       double[] range,
@@ -119,7 +119,7 @@ final class PitchPlot extends MomentPlot {
     double lastX = Double.NaN;
     double lastY = 0;
     double lastTime = 0;
-    for (WarpVoices.Frame f : frames) {
+    for (StretchedVoices.Frame f : frames) {
       double hz = source ? f.before() * factor : f.after();
       if (!Double.isFinite(hz)) {
         lastX = Double.NaN;

@@ -21,9 +21,9 @@ import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Version;
-import kettlesieve.core.measure.warp.Envelope;
-import kettlesieve.core.measure.warp.VoiceTraces;
-import kettlesieve.core.measure.warp.WarpVoices;
+import kettlesieve.core.measure.stretch.Envelope;
+import kettlesieve.core.measure.stretch.StretchedVoices;
+import kettlesieve.core.measure.stretch.VoiceTraces;
 
 /** Pitch and formants: how the voice runs in source and versions, and its envelope at a moment. */
 final class PitchView extends VBox {
@@ -82,7 +82,7 @@ final class PitchView extends VBox {
     double best = Double.NaN;
     int longest = 0;
     for (Version v : workspace.comparison().versions()) {
-      List<WarpVoices.Frame> frames = traces(v).map(VoiceTraces::frames).orElse(List.of());
+      List<StretchedVoices.Frame> frames = traces(v).map(VoiceTraces::frames).orElse(List.of());
       int first = 0;
       for (int i = 1; i <= frames.size(); i++) {
         boolean ends =

@@ -24,8 +24,8 @@ import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
-import kettlesieve.core.measure.warp.WarpHits;
-import kettlesieve.core.measure.warp.WarpTraces;
+import kettlesieve.core.measure.stretch.StretchedHits;
+import kettlesieve.core.measure.stretch.StretchedTraces;
 import org.kordamp.ikonli.feather.Feather;
 
 /** Time and attacks: how evenly versions run, and what became of each attack. */
@@ -100,7 +100,7 @@ final class TimingView extends VBox {
         : "No strong attacks were found in the source.";
   }
 
-  private Optional<WarpTraces> traces(Version version) {
+  private Optional<StretchedTraces> traces(Version version) {
     return workspace.ownTime().times(version.id());
   }
 
@@ -128,7 +128,7 @@ final class TimingView extends VBox {
   private void chooseFirst() {
     double worst = Double.POSITIVE_INFINITY;
     for (Version v : workspace.comparison().versions()) {
-      for (WarpHits.Hit hit : traces(v).map(WarpTraces::hits).orElse(List.of())) {
+      for (StretchedHits.Hit hit : traces(v).map(StretchedTraces::hits).orElse(List.of())) {
         double kept = hit.kept() / hit.rise();
         if (kept < worst) {
           worst = kept;
@@ -166,7 +166,7 @@ final class TimingView extends VBox {
     for (Version v : workspace.comparison().versions()) {
       int sign = index++;
       Prepared prepared = workspace.state(v.id()).prepared();
-      Optional<WarpHits.Hit> hit =
+      Optional<StretchedHits.Hit> hit =
           traces(v).stream()
               .flatMap(t -> t.hits().stream())
               .filter(h -> h.source() == attack)
@@ -177,7 +177,8 @@ final class TimingView extends VBox {
     }
   }
 
-  private Node panel(Version version, int index, Prepared prepared, Optional<WarpHits.Hit> hit) {
+  private Node panel(
+      Version version, int index, Prepared prepared, Optional<StretchedHits.Hit> hit) {
     double place = prepared.map().at(attack);
     AttackPanel panel =
         new AttackPanel(
@@ -204,7 +205,7 @@ final class TimingView extends VBox {
     return new VBox(3, head, panel);
   }
 
-  private static String words(WarpHits.Hit hit, double place) {
+  private static String words(StretchedHits.Hit hit, double place) {
     double ms = 1000 * (hit.version() - place);
     String kept =
         hit.lost() ? "lost" : Numbers.fixed(100 * hit.kept() / hit.rise(), 0) + " % of its rise";

@@ -12,10 +12,10 @@ import javafx.beans.property.ReadOnlyIntegerProperty;
 import javafx.beans.property.ReadOnlyIntegerWrapper;
 import kettlesieve.core.audio.Audio;
 import kettlesieve.core.match.StretchedVersion;
-import kettlesieve.core.measure.warp.Envelope;
-import kettlesieve.core.measure.warp.VoiceTraces;
-import kettlesieve.core.measure.warp.WarpTraces;
-import kettlesieve.core.measure.warp.WarpVoices;
+import kettlesieve.core.measure.stretch.Envelope;
+import kettlesieve.core.measure.stretch.StretchedTraces;
+import kettlesieve.core.measure.stretch.StretchedVoices;
+import kettlesieve.core.measure.stretch.VoiceTraces;
 import kettlesieve.core.work.PreparedExcerpt;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -37,7 +37,7 @@ public final class OwnTime implements AutoCloseable {
 
   private final Workspace workspace;
   private final Executor ui;
-  private final Kind<WarpTraces> times;
+  private final Kind<StretchedTraces> times;
   private final Kind<VoiceTraces> voices;
   private final ReadOnlyIntegerWrapper changes = new ReadOnlyIntegerWrapper();
   private final ExecutorService thread =
@@ -128,7 +128,7 @@ public final class OwnTime implements AutoCloseable {
   OwnTime(
       Workspace workspace,
       Executor ui,
-      BiFunction<PreparedExcerpt, StretchedVersion, WarpTraces> times,
+      BiFunction<PreparedExcerpt, StretchedVersion, StretchedTraces> times,
       BiFunction<PreparedExcerpt, StretchedVersion, VoiceTraces> voices) {
     this.workspace = workspace;
     this.ui = ui;
@@ -145,7 +145,7 @@ public final class OwnTime implements AutoCloseable {
    * Where the attacks of a version went, and how its time strays; empty as long as it is not known.
    * Asked on the interface thread.
    */
-  public Optional<WarpTraces> times(String versionId) {
+  public Optional<StretchedTraces> times(String versionId) {
     return times.of(versionId);
   }
 
@@ -180,7 +180,7 @@ public final class OwnTime implements AutoCloseable {
    */
   public static Optional<Envelopes> envelopes(
       VoiceTraces traces, Audio source, Audio version, double seconds) {
-    List<WarpVoices.Frame> near =
+    List<StretchedVoices.Frame> near =
         traces.frames().stream()
             .filter(f -> f.both() && Math.abs(f.source() - seconds) <= AROUND_SECONDS)
             .toList();
@@ -193,11 +193,15 @@ public final class OwnTime implements AutoCloseable {
     return Optional.of(
         new Envelopes(
             Envelope.mean(
-                source.downmix(), near.stream().map(WarpVoices.Frame::source).toList(), lifter),
+                source.downmix(),
+                near.stream().map(StretchedVoices.Frame::source).toList(),
+                lifter),
             Envelope.mean(
-                version.downmix(), near.stream().map(WarpVoices.Frame::version).toList(), lifter),
-            near.stream().mapToDouble(WarpVoices.Frame::before).average().orElseThrow(),
-            near.stream().mapToDouble(WarpVoices.Frame::after).average().orElseThrow()));
+                version.downmix(),
+                near.stream().map(StretchedVoices.Frame::version).toList(),
+                lifter),
+            near.stream().mapToDouble(StretchedVoices.Frame::before).average().orElseThrow(),
+            near.stream().mapToDouble(StretchedVoices.Frame::after).average().orElseThrow()));
   }
 
   @Override

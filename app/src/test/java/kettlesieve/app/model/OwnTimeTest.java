@@ -13,7 +13,7 @@ import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.StretchedVersion;
-import kettlesieve.core.measure.warp.VoiceTraces;
+import kettlesieve.core.measure.stretch.VoiceTraces;
 import kettlesieve.core.work.PreparedExcerpt;
 import org.junit.jupiter.api.Test;
 

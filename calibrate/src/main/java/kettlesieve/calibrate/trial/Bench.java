@@ -21,7 +21,7 @@ import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measures;
 import kettlesieve.core.measure.NotMeasured;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.Readings;
 import kettlesieve.core.score.Card;
 import kettlesieve.core.score.Notice;
 import kettlesieve.core.score.ScoreSheet;
@@ -67,7 +67,7 @@ public final class Bench {
     }
   }
 
-  private record Measured(Maker<Material> maker, Taken whole, List<Taken> halves) {}
+  private record Measured(Maker<Material> maker, Readings whole, List<Readings> halves) {}
 
   private Trial judged(Scene scene) throws CalibrationException, MatchException {
     Path own = corpus.made(scene);
@@ -82,11 +82,11 @@ public final class Bench {
     List<Measured> measured = new ArrayList<>();
     for (Maker<Material> maker : corpus.makers()) {
       Audio version = corpus.audio(own, maker.id());
-      List<Taken> parts = new ArrayList<>();
+      List<Readings> parts = new ArrayList<>();
       for (PreparedExcerpt half : halves) {
         parts.add(half.measure(half.match(version, MatchOverride.NONE)));
       }
-      Taken taken = whole.measure(whole.match(version, MatchOverride.NONE));
+      Readings taken = whole.measure(whole.match(version, MatchOverride.NONE));
       // A table without it would look as if it had been measured and told nothing.
       for (NotMeasured not : taken.notMeasured()) {
         if (not.reason().equals(Measures.BROKE_DOWN)) {
@@ -153,7 +153,7 @@ public final class Bench {
     return new Trial.Score(e.value(), e.low(), e.high());
   }
 
-  private static Map<String, Trial.Figure> figures(Taken taken) {
+  private static Map<String, Trial.Figure> figures(Readings taken) {
     Map<String, Trial.Figure> figures = new LinkedHashMap<>();
     for (Reading r : taken.readings()) {
       figures.put(

@@ -20,7 +20,7 @@ import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.match.MatchedVersion;
-import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.Readings;
 import kettlesieve.core.work.CodeVersion;
 import kettlesieve.core.work.PreparedExcerpt;
 
@@ -85,7 +85,7 @@ public final class DeclipBench {
   }
 
   private static ClipTrial.Judged judged(
-      Maker<Material> maker, Material material, MatchedVersion matched, Taken taken) {
+      Maker<Material> maker, Material material, MatchedVersion matched, Readings taken) {
     return new ClipTrial.Judged(
         maker.id(),
         maker.kind(),

@@ -25,7 +25,7 @@ import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.match.MatchedVersion;
-import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.Readings;
 import kettlesieve.core.score.Notice;
 import kettlesieve.core.work.CodeVersion;
 import kettlesieve.core.work.PreparedExcerpt;
@@ -97,7 +97,7 @@ public final class DereverbBench {
   }
 
   private static RoomTrial.Judged judged(
-      Maker<RoomMaterial> maker, RoomTruth.Figures truth, Taken taken) {
+      Maker<RoomMaterial> maker, RoomTruth.Figures truth, Readings taken) {
     Map<String, String> reasons = new LinkedHashMap<>();
     taken.notMeasured().forEach(n -> reasons.put(n.measure(), n.reason()));
     return new RoomTrial.Judged(

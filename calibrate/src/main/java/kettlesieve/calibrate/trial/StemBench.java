@@ -22,7 +22,7 @@ import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.Readings;
 import kettlesieve.core.measure.stems.StemCells;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.task.Stop;
@@ -96,7 +96,7 @@ public final class StemBench {
     List<StemTrial.Leak> leaks = new ArrayList<>();
     for (double db : LEAKS) {
       Map<String, Audio> stems = Separators.leaking(material, db).stems();
-      Map<String, Taken> taken =
+      Map<String, Readings> taken =
           measured(preparedExcerpt, Map.of("", stems), material.stems()).get("");
       for (String role : stems.keySet()) {
         Reading bleed = taken.get(role).reading("bleed").orElse(null);
@@ -112,7 +112,7 @@ public final class StemBench {
     return leaks;
   }
 
-  private static Map<String, Map<String, Taken>> measured(
+  private static Map<String, Map<String, Readings>> measured(
       PreparedExcerpt preparedExcerpt,
       Map<String, Map<String, Audio>> tools,
       Map<String, Audio> truth)
@@ -124,7 +124,7 @@ public final class StemBench {
           preparedExcerpt.matchStems(tool.getValue(), MatchOverride.NONE, null, Stop.NEVER));
     }
     Map<String, StemCells> cells = preparedExcerpt.cells(matched, truth, Stop.NEVER);
-    Map<String, Map<String, Taken>> taken = new LinkedHashMap<>();
+    Map<String, Map<String, Readings>> taken = new LinkedHashMap<>();
     matched.forEach(
         (id, m) ->
             taken.put(

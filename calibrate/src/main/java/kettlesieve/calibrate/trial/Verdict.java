@@ -4,7 +4,7 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Estimate;
-import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.Readings;
 import kettlesieve.core.score.Card;
 import kettlesieve.core.score.Scoring;
 
@@ -16,7 +16,7 @@ import kettlesieve.core.score.Scoring;
  * @param overall the overall score; NaN without one
  */
 public record Verdict(Map<String, Double> readings, Map<String, Double> axes, double overall) {
-  static Verdict of(Taken taken, Job job) {
+  static Verdict of(Readings taken, Job job) {
     Scoring scoring = Scoring.shipped();
     Card card = Card.of(taken.readings(), scoring, scoring.profileOrDefault(null), job);
     Map<String, Double> readings = new LinkedHashMap<>();

@@ -7,7 +7,7 @@ import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.MatchedVersion;
-import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.Readings;
 import kettlesieve.core.work.PreparedExcerpt;
 
 /** Works out what is true of the versions of a scene. */
@@ -37,7 +37,7 @@ public final class Truths {
   public Truth of(Audio version) throws CalibrationException {
     try {
       MatchedVersion matched = preparedExcerpt.match(version, MatchOverride.NONE);
-      Taken taken = preparedExcerpt.measure(matched, NEEDED);
+      Readings taken = preparedExcerpt.measure(matched, NEEDED);
       int rate = material.clean().sampleRate();
       float[] clean = material.clean().wholeChannel(0);
       float[] noise = material.noise().wholeChannel(0);
@@ -79,7 +79,7 @@ public final class Truths {
     return version;
   }
 
-  private static double value(Taken taken, String id) throws CalibrationException {
+  private static double value(Readings taken, String id) throws CalibrationException {
     return taken
         .reading(id)
         .orElseThrow(() -> new CalibrationException(id + " could not be measured"))

@@ -224,9 +224,9 @@ public final class DirectGround implements Ground {
 
   /** Noise floor and late reverberation together. */
   @Override
-  public Covering covering(int channel) {
+  public NoiseEstimate covering(int channel) {
     RoomDecay.Late lambda = decay.late(channel);
-    return new Covering() {
+    return new NoiseEstimate() {
       private float[] sum = new float[0];
 
       @Override

@@ -24,5 +24,5 @@ public interface Ground {
   CellMask unwanted(int channel);
 
   /** Power of what is not wanted in the cells of a channel, for one pass over it. */
-  Covering covering(int channel);
+  NoiseEstimate covering(int channel);
 }

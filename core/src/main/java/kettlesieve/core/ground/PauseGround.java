@@ -193,9 +193,9 @@ public final class PauseGround implements Ground {
   }
 
   @Override
-  public Covering covering(int channel) {
+  public NoiseEstimate covering(int channel) {
     Cells own = cells(channel);
-    return new Covering() {
+    return new NoiseEstimate() {
       private final float[] row = own.noiseRow();
       private int at = -1;
 

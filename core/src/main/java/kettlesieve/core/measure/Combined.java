@@ -18,7 +18,7 @@ public final class Combined {
    * @param taken the readings, one entry an excerpt
    * @param seconds the excerpts' lengths
    */
-  public static Taken of(List<Taken> taken, List<Double> seconds) {
+  public static Readings of(List<Readings> taken, List<Double> seconds) {
     return of(taken, seconds, "excerpts");
   }
 
@@ -29,7 +29,7 @@ public final class Combined {
    * @param seconds how much each part counts
    * @param parts what they are, for people, in the plural
    */
-  public static Taken of(List<Taken> taken, List<Double> seconds, String parts) {
+  public static Readings of(List<Readings> taken, List<Double> seconds, String parts) {
     if (taken.size() == 1) {
       return taken.get(0);
     }
@@ -46,7 +46,7 @@ public final class Combined {
     List<Reading> together = new ArrayList<>();
     readings.forEach((m, list) -> together.add(mean(list, weights.get(m), taken.size(), parts)));
     missing.keySet().removeAll(readings.keySet());
-    return new Taken(together, List.copyOf(missing.values()));
+    return new Readings(together, List.copyOf(missing.values()));
   }
 
   private static Reading mean(

@@ -8,7 +8,7 @@ import kettlesieve.core.comparison.Job;
  * a jar. What a measure is taken of tells its kind; one that can be taken of several kinds of
  * subject implements several.
  */
-public sealed interface Measure permits PairMeasure, SetMeasure, WarpMeasure {
+public sealed interface Measure permits PairMeasure, SetMeasure, StretchMeasure {
   /** What this measure is. */
   Declaration declaration();
 

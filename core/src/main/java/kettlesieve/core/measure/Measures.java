@@ -63,7 +63,7 @@ public final class Measures {
   }
 
   /** Takes all readings of a job. */
-  public static Taken take(Job job, Subject subject) {
+  public static Readings take(Job job, Subject subject) {
     return take(of(job), subject, Stop.NEVER);
   }
 
@@ -73,7 +73,7 @@ public final class Measures {
    *
    * @param stop asked before each measure; see {@link Stop}
    */
-  public static Taken take(List<Measure> measures, Subject subject, Stop stop) {
+  public static Readings take(List<Measure> measures, Subject subject, Stop stop) {
     return take(measures, subject, "", stop);
   }
 
@@ -82,7 +82,7 @@ public final class Measures {
    *
    * @param role the stem that is judged; empty for all of it
    */
-  public static Taken take(List<Measure> measures, Subject subject, String role, Stop stop) {
+  public static Readings take(List<Measure> measures, Subject subject, String role, Stop stop) {
     List<Reading> readings = new ArrayList<>();
     List<NotMeasured> missing = new ArrayList<>();
     for (Measure measure : measures) {
@@ -106,7 +106,7 @@ public final class Measures {
         missing.add(new NotMeasured(declaration.id(), BROKE_DOWN));
       }
     }
-    return new Taken(readings, missing);
+    return new Readings(readings, missing);
   }
 
   /** The one place where kinds of measures meet kinds of subjects. */
@@ -118,7 +118,7 @@ public final class Measures {
     if (subject instanceof StemSet set && measure instanceof SetMeasure m) {
       return m.measure(set, role);
     }
-    if (subject instanceof Warp warp && measure instanceof WarpMeasure m) {
+    if (subject instanceof StretchedPair warp && measure instanceof StretchMeasure m) {
       return m.measure(warp);
     }
     throw new NotMeasurableException(

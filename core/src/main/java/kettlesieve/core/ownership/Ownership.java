@@ -28,7 +28,7 @@ import kettlesieve.core.task.Stop;
  * and of what they leave of the mix. A role that is "everything but" another is formed of the
  * others.
  *
- * <p>Who gathers more of the same spectra looks on ({@link Onlooker}): nothing is transformed
+ * <p>Who gathers more of the same spectra looks on ({@link Observer}): nothing is transformed
  * twice.
  */
 public final class Ownership {
@@ -67,7 +67,7 @@ public final class Ownership {
   }
 
   /** Is shown the spectra of a version, and whose their cells are, on the way. */
-  public interface Onlooker {
+  public interface Observer {
     /**
      * Begins to look at some frames; several such looks are under way at a time.
      *
@@ -258,7 +258,7 @@ public final class Ownership {
    *
    * @param onlookers by version
    */
-  public Map<String, RoleCells> told(Map<String, ? extends Onlooker> onlookers) {
+  public Map<String, RoleCells> told(Map<String, ? extends Observer> onlookers) {
     int tile = SLOTS_A_TILE * slotFrames(framing);
     int tiles = (framing.count() + tile - 1) / tile;
     OwnershipWalk.Plan plan = plan();
@@ -348,12 +348,12 @@ public final class Ownership {
   }
 
   private List<Look> stretch(
-      OwnershipWalk.Plan plan, Map<String, ? extends Onlooker> onlookers, int first, int frames) {
+      OwnershipWalk.Plan plan, Map<String, ? extends Observer> onlookers, int first, int frames) {
     stop.check();
     int count = Math.min(frames, framing.count() - first);
     List<Look> looks = new ArrayList<>();
     for (View view : views) {
-      Onlooker onlooker = view.version() == null ? null : onlookers.get(view.version());
+      Observer onlooker = view.version() == null ? null : onlookers.get(view.version());
       looks.add(onlooker == null ? null : onlooker.look(first, count));
     }
     new OwnershipWalk(plan, looks, first, count).walk();

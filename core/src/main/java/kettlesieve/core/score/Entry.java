@@ -4,7 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.Readings;
 
 /**
  * A row of the sheet: one part of one version.
@@ -14,7 +14,7 @@ import kettlesieve.core.measure.Taken;
  * @param taken its readings
  * @param ranked its scores and its place
  */
-public record Entry(VersionFacts version, Part part, Taken taken, Ranked ranked) {
+public record Entry(VersionFacts version, Part part, Readings taken, Ranked ranked) {
   /** The reading of a measure, if there is one. */
   public Optional<Reading> reading(String measure) {
     return taken.reading(measure);

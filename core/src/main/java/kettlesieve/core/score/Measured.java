@@ -13,7 +13,7 @@ import kettlesieve.core.measure.Combined;
 import kettlesieve.core.measure.NotMeasured;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.Readings;
 
 /**
  * A version with its readings, not yet scored.
@@ -21,13 +21,13 @@ import kettlesieve.core.measure.Taken;
  * @param version what it is
  * @param taken the readings of each part that was measured; {@link Part#ALL} is always there
  */
-public record Measured(VersionFacts version, Map<Part, Taken> taken) {
+public record Measured(VersionFacts version, Map<Part, Readings> taken) {
   public Measured {
     taken = Collections.unmodifiableMap(new LinkedHashMap<>(taken));
   }
 
   /** A version of which only the whole was measured. */
-  public static Measured of(VersionFacts version, Taken all) {
+  public static Measured of(VersionFacts version, Readings all) {
     return new Measured(version, Map.of(Part.ALL, all));
   }
 
@@ -41,9 +41,9 @@ public record Measured(VersionFacts version, Map<Part, Taken> taken) {
     if (version.stems().isEmpty()) {
       return this;
     }
-    Map<Part, Taken> all = new LinkedHashMap<>(taken);
+    Map<Part, Readings> all = new LinkedHashMap<>(taken);
     for (Part whole : taken.keySet().stream().filter(p -> p.role().isEmpty()).toList()) {
-      List<Taken> stems = new ArrayList<>();
+      List<Readings> stems = new ArrayList<>();
       List<Double> counts = new ArrayList<>();
       for (var part : taken.entrySet()) {
         String role = part.getKey().role();
@@ -62,7 +62,7 @@ public record Measured(VersionFacts version, Map<Part, Taken> taken) {
   }
 
   /** The mean of the stems, and what only all of them together have. */
-  private Taken mean(Taken before, Taken stems) {
+  private Readings mean(Readings before, Readings stems) {
     Set<String> ofStems =
         taken.entrySet().stream()
             .filter(p -> !p.getKey().role().isEmpty())
@@ -78,12 +78,12 @@ public record Measured(VersionFacts version, Map<Part, Taken> taken) {
         .filter(n -> missing.stream().noneMatch(m -> m.measure().equals(n.measure())))
         .forEach(missing::add);
     missing.removeIf(n -> read.contains(n.measure()));
-    return new Taken(readings, missing);
+    return new Readings(readings, missing);
   }
 
   /** The readings of a part; none where it was not measured. */
-  public Taken of(Part part) {
-    return taken.getOrDefault(part, Taken.NOTHING);
+  public Readings of(Part part) {
+    return taken.getOrDefault(part, Readings.NOTHING);
   }
 
   /** The same readings for a version that was renamed or moved, or whose cost was noted since. */

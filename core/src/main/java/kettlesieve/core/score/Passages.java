@@ -74,11 +74,11 @@ public record Passages(List<Passage> passages) {
   /** Of a sheet; empty with fewer than two versions that have traces. */
   public static Optional<Passages> of(ScoreSheet sheet) {
     List<Entry> entries = sheet.contenders(Part.ALL);
-    List<Course> courses = courses(sheet, entries);
+    List<TimeCourse> courses = courses(sheet, entries);
     if (entries.size() < 2 || courses.isEmpty()) {
       return Optional.empty();
     }
-    double end = courses.stream().mapToDouble(Course::end).max().orElse(0);
+    double end = courses.stream().mapToDouble(TimeCourse::end).max().orElse(0);
     int cells = CELLS * (int) Math.max(1, Math.round(end / SECONDS));
     double[][] scores = new double[entries.size()][cells];
     for (int v = 0; v < scores.length; v++) {
@@ -90,14 +90,15 @@ public record Passages(List<Passage> passages) {
   }
 
   /** A reading's scores of all versions by cell; NaN where one of them has none. */
-  private record Course(String measure, Axis axis, double weight, double end, double[][] scores) {
+  private record TimeCourse(
+      String measure, Axis axis, double weight, double end, double[][] scores) {
     double at(int version, int cell) {
       return cell < scores[version].length ? scores[version][cell] : Double.NaN;
     }
   }
 
-  private static List<Course> courses(ScoreSheet sheet, List<Entry> entries) {
-    List<Course> courses = new ArrayList<>();
+  private static List<TimeCourse> courses(ScoreSheet sheet, List<Entry> entries) {
+    List<TimeCourse> courses = new ArrayList<>();
     for (Declaration d : sheet.scoring().declarations(sheet.job())) {
       Optional<Scale> scale = sheet.scoring().scale(d, sheet.job());
       List<Reading> readings =
@@ -121,7 +122,7 @@ public record Passages(List<Passage> passages) {
       }
       if (known) {
         paired(scores, cells);
-        courses.add(new Course(d.id(), d.axis(sheet.job()), scale.get().weight(), end, scores));
+        courses.add(new TimeCourse(d.id(), d.axis(sheet.job()), scale.get().weight(), end, scores));
       }
     }
     return courses;
@@ -175,9 +176,9 @@ public record Passages(List<Passage> passages) {
     }
   }
 
-  private static double overall(Profile profile, List<Course> courses, int version, int cell) {
+  private static double overall(Profile profile, List<TimeCourse> courses, int version, int cell) {
     Map<Axis, WorstFirst> axes = new LinkedHashMap<>();
-    for (Course course : courses) {
+    for (TimeCourse course : courses) {
       double score = course.at(version, cell);
       if (!Double.isNaN(score)) {
         axes.computeIfAbsent(course.axis(), a -> new WorstFirst())
@@ -192,7 +193,7 @@ public record Passages(List<Passage> passages) {
   }
 
   private static List<Passage> led(
-      List<Entry> entries, List<Course> courses, double[][] scores, int cells) {
+      List<Entry> entries, List<TimeCourse> courses, double[][] scores, int cells) {
     int count = cells / CELLS;
     double[][] means = new double[count][scores.length];
     for (int p = 0; p < count; p++) {
@@ -318,15 +319,15 @@ public record Passages(List<Passage> passages) {
     return Math.max(LEAST_POINTS, SURE * Math.sqrt(squares / freedom / here));
   }
 
-  private static String reason(List<Course> courses, int leader, int next, int from) {
+  private static String reason(List<TimeCourse> courses, int leader, int next, int from) {
     return courses.stream()
         .max(Comparator.comparingDouble(c -> gain(c, leader, next, from)))
         .filter(c -> gain(c, leader, next, from) > 0)
-        .map(Course::measure)
+        .map(TimeCourse::measure)
         .orElse("");
   }
 
-  private static double gain(Course course, int leader, int next, int from) {
+  private static double gain(TimeCourse course, int leader, int next, int from) {
     double sum = 0;
     for (int c = from; c < from + CELLS; c++) {
       double difference = course.at(leader, c) - course.at(next, c);

@@ -33,16 +33,16 @@ import kettlesieve.core.measure.Pair;
 import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.Readings;
 import kettlesieve.core.measure.SourceAnalysis;
 import kettlesieve.core.measure.StemSet;
+import kettlesieve.core.measure.StretchMeasure;
+import kettlesieve.core.measure.StretchedPair;
 import kettlesieve.core.measure.Subject;
-import kettlesieve.core.measure.Taken;
-import kettlesieve.core.measure.Warp;
-import kettlesieve.core.measure.WarpMeasure;
 import kettlesieve.core.measure.stems.RoleTiles;
 import kettlesieve.core.measure.stems.StemCells;
-import kettlesieve.core.measure.warp.VoiceTraces;
-import kettlesieve.core.measure.warp.WarpTraces;
+import kettlesieve.core.measure.stretch.StretchedTraces;
+import kettlesieve.core.measure.stretch.VoiceTraces;
 import kettlesieve.core.score.Notice;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.task.Stop;
@@ -267,12 +267,12 @@ public final class PreparedExcerpt {
   }
 
   /** Takes all readings of a matched version that its job has. */
-  public Taken measure(Matched matched) {
+  public Readings measure(Matched matched) {
     return measure(matched, Scoring.shipped().measures(settings.job()), Stop.NEVER);
   }
 
   /** Takes some of the readings of a matched version, for who needs no others. */
-  public Taken measure(Matched matched, Set<String> ids) {
+  public Readings measure(Matched matched, Set<String> ids) {
     List<Measure> some =
         Scoring.shipped().measures(settings.job()).stream()
             .filter(m -> ids.contains(m.declaration().id()))
@@ -285,7 +285,7 @@ public final class PreparedExcerpt {
    *
    * @param stop asked before each of them, and within the longer ones
    */
-  public Taken measure(Matched matched, List<Measure> measures, Stop stop) {
+  public Readings measure(Matched matched, List<Measure> measures, Stop stop) {
     if (matched instanceof MatchedStems stems) {
       StemCells own = cells(Map.of("", stems), Map.of(), stop).get("");
       return measureStems(stems, own, measures, stop).get(Part.ALL.role());
@@ -300,7 +300,7 @@ public final class PreparedExcerpt {
             .filter(
                 m ->
                     matched instanceof StretchedVersion
-                        ? m instanceof WarpMeasure
+                        ? m instanceof StretchMeasure
                         : m instanceof PairMeasure)
             .toList()
         : measures;
@@ -325,17 +325,17 @@ public final class PreparedExcerpt {
    * @param cells whose the cells of the mix are
    * @param stop asked before each of them, and within the longer ones
    */
-  public Map<String, Taken> measureStems(
+  public Map<String, Readings> measureStems(
       MatchedStems matched, StemCells cells, List<Measure> measures, Stop stop) {
     StemSet set =
         new StemSet(cells.together(), matched, cells.told()).with(RoleTiles.PASS, cells.pass());
-    Map<String, Taken> taken = new LinkedHashMap<>();
-    Taken whole = Measures.take(measures, set, stop);
+    Map<String, Readings> taken = new LinkedHashMap<>();
+    Readings whole = Measures.take(measures, set, stop);
     taken.put(Part.ALL.role(), whole);
     matched.parts().keySet().forEach(r -> taken.put(r, Measures.take(measures, set, r, stop)));
     // What was formed of stems is in their mean already.
-    List<Taken> stems = List.copyOf(taken.values()).subList(1, 1 + matched.stems().size());
-    Taken mean = Combined.of(stems, Collections.nCopies(stems.size(), 1.0), "stems");
+    List<Readings> stems = List.copyOf(taken.values()).subList(1, 1 + matched.stems().size());
+    Readings mean = Combined.of(stems, Collections.nCopies(stems.size(), 1.0), "stems");
     List<Reading> readings = new ArrayList<>(whole.readings());
     mean.readings().stream()
         .filter(r -> whole.reading(r.measure()).isEmpty())
@@ -350,18 +350,18 @@ public final class PreparedExcerpt {
                         .findFirst()
                         .orElse(n))
             .toList();
-    taken.put(Part.ALL.role(), new Taken(readings, missing));
+    taken.put(Part.ALL.role(), new Readings(readings, missing));
     return taken;
   }
 
   /** What can be drawn of the time of a version in its own time. */
-  public WarpTraces traces(StretchedVersion version) {
-    return WarpTraces.of((Warp) subject(version, Stop.NEVER));
+  public StretchedTraces traces(StretchedVersion version) {
+    return StretchedTraces.of((StretchedPair) subject(version, Stop.NEVER));
   }
 
   /** What can be drawn of its pitch. */
   public VoiceTraces voices(StretchedVersion version) {
-    return VoiceTraces.of((Warp) subject(version, Stop.NEVER));
+    return VoiceTraces.of((StretchedPair) subject(version, Stop.NEVER));
   }
 
   private Subject subject(Matched matched, Stop stop) {
@@ -372,7 +372,7 @@ public final class PreparedExcerpt {
     MatchSettings asked = stretched.asked();
     boolean stretch = asked.job() == Job.STRETCH && asked.ratio() != null;
     double ratio = stretch ? asked.ratio() : 1;
-    return new Warp(analysis(source.channels()), stretched, ratio, asked.pitchRatio());
+    return new StretchedPair(analysis(source.channels()), stretched, ratio, asked.pitchRatio());
   }
 
   private SourceAnalysis analysis(int channels) {

@@ -21,7 +21,7 @@ import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.measure.Combined;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.Part;
-import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.Readings;
 import kettlesieve.core.measure.stems.StemCells;
 import kettlesieve.core.media.Recording;
 import kettlesieve.core.score.Notice;
@@ -192,13 +192,13 @@ public final class PreparedSource {
    * @param matched one entry a place
    * @param stop asked now and then
    */
-  public Map<Part, Taken> measure(List<Matched> matched, Stop stop) {
+  public Map<Part, Readings> measure(List<Matched> matched, Stop stop) {
     List<Measure> measures = Scoring.shipped().measures(comparison.job());
-    List<Taken> taken = new ArrayList<>();
+    List<Readings> taken = new ArrayList<>();
     for (int i = 0; i < places.size(); i++) {
       taken.add(places.get(i).measure(matched.get(i), measures, stop));
     }
-    Map<Part, Taken> parts = new LinkedHashMap<>();
+    Map<Part, Readings> parts = new LinkedHashMap<>();
     putTogether(parts, "", taken);
     return parts;
   }
@@ -208,9 +208,9 @@ public final class PreparedSource {
    *
    * @param cells whose the cells of the mix are, one entry a place
    */
-  public Map<Part, Taken> measureStems(List<Matched> matched, List<StemCells> cells, Stop stop) {
+  public Map<Part, Readings> measureStems(List<Matched> matched, List<StemCells> cells, Stop stop) {
     List<Measure> measures = Scoring.shipped().measures(comparison.job());
-    Map<String, List<Taken>> byRole = new LinkedHashMap<>();
+    Map<String, List<Readings>> byRole = new LinkedHashMap<>();
     for (int i = 0; i < places.size(); i++) {
       MatchedStems stems = (MatchedStems) matched.get(i);
       places
@@ -218,12 +218,12 @@ public final class PreparedSource {
           .measureStems(stems, cells.get(i), measures, stop)
           .forEach((role, t) -> byRole.computeIfAbsent(role, r -> new ArrayList<>()).add(t));
     }
-    Map<Part, Taken> parts = new LinkedHashMap<>();
+    Map<Part, Readings> parts = new LinkedHashMap<>();
     byRole.forEach((role, taken) -> putTogether(parts, role, taken));
     return parts;
   }
 
-  private void putTogether(Map<Part, Taken> parts, String role, List<Taken> taken) {
+  private void putTogether(Map<Part, Readings> parts, String role, List<Readings> taken) {
     List<Double> seconds = places.stream().map(p -> p.source().audio().seconds()).toList();
     parts.put(new Part(role, ""), Combined.of(taken, seconds));
     for (int i = 0; taken.size() > 1 && i < taken.size(); i++) {

@@ -24,7 +24,7 @@ import kettlesieve.core.measure.Bootstrap;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.Readings;
 import kettlesieve.core.media.CacheFolder;
 import kettlesieve.core.media.Checksum;
 import kettlesieve.core.media.MediaFacts;
@@ -65,7 +65,7 @@ public final class ResultStore {
    */
   record SourceEntry(MediaFacts facts, List<Notice> notices, List<PreparedExcerpt.Known> places) {}
 
-  private record PartEntry(Part part, Taken taken) {}
+  private record PartEntry(Part part, Readings taken) {}
 
   private record VersionEntry(VersionFacts version, List<PartEntry> parts) {
     static VersionEntry of(Measured m) {
@@ -75,7 +75,7 @@ public final class ResultStore {
     }
 
     Measured measured() {
-      Map<Part, Taken> taken = new LinkedHashMap<>();
+      Map<Part, Readings> taken = new LinkedHashMap<>();
       parts.forEach(p -> taken.put(p.part(), p.taken()));
       return new Measured(version, taken);
     }
@@ -150,7 +150,7 @@ public final class ResultStore {
     try {
       double[] draws = new double[Bootstrap.DRAWS];
       Estimate estimate = new Estimate(0, draws);
-      Taken taken = new Taken(List.of(Reading.of("", estimate).with("", 0, "")), List.of());
+      Readings taken = new Readings(List.of(Reading.of("", estimate).with("", 0, "")), List.of());
       PartEntry part = new PartEntry(Part.ALL, taken);
       for (int i = 0; i < 20; i++) {
         SMILE.readValue(SMILE.writeValueAsBytes(part), PartEntry.class);

@@ -91,7 +91,7 @@ class DirectGroundTest {
   @Test
   void whatCoversAVoiceInARoomIsNoiseAndTailTogether() {
     DirectGround ground = ground(0.6, 6);
-    Covering covering = ground.covering(0);
+    NoiseEstimate covering = ground.covering(0);
     Framing framing = framing();
     int bin = framing.binAtOrAbove(1000);
     int before = (int) ((PERIOD + 0.1) / framing.hopSeconds());

@@ -9,7 +9,7 @@ import kettlesieve.core.Sounds;
 import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.ground.Activity;
-import kettlesieve.core.ground.Covering;
+import kettlesieve.core.ground.NoiseEstimate;
 import kettlesieve.core.ground.PauseGround;
 import kettlesieve.core.ground.SourceMaterial;
 import kettlesieve.core.signal.Framing;
@@ -86,7 +86,7 @@ class NoiseShapeTest {
       }
     }
     assertThat((double) wanted / cells).isLessThan(0.01);
-    Covering covering = ground.covering(0);
+    NoiseEstimate covering = ground.covering(0);
     double late = covering.moveTo((int) (12.5 / framing.hopSeconds()))[100];
     double early = covering.moveTo((int) (2.5 / framing.hopSeconds()))[100];
     assertThat(10 * Math.log10(late / early)).isCloseTo(10, within(1.5));

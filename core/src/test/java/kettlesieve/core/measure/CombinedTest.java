@@ -27,19 +27,19 @@ class CombinedTest {
         .withNotes(List.of("careful"));
   }
 
-  private static Taken taken(NotMeasured missing, Reading... readings) {
-    return new Taken(Arrays.asList(readings), missing == null ? List.of() : List.of(missing));
+  private static Readings taken(NotMeasured missing, Reading... readings) {
+    return new Readings(Arrays.asList(readings), missing == null ? List.of() : List.of(missing));
   }
 
   @Test
   void oneExcerptStaysAsItIs() {
-    Taken one = taken(null, reading("a", 3, 0));
+    Readings one = taken(null, reading("a", 3, 0));
     assertThat(Combined.of(List.of(one), List.of(5.0))).isSameAs(one);
   }
 
   @Test
   void excerptsCountByTheirLengths() {
-    Taken both =
+    Readings both =
         Combined.of(
             List.of(taken(null, reading("a", 10, 20)), taken(null, reading("a", 4, 3))),
             List.of(2.0, 4.0));
@@ -58,7 +58,7 @@ class CombinedTest {
   @Test
   void whatCouldBeMeasuredInSomeSaysSo() {
     NotMeasured no = new NotMeasured("a", "no pauses");
-    Taken both =
+    Readings both =
         Combined.of(
             List.of(taken(no), taken(new NotMeasured("b", "too short"), reading("a", 4, 3))),
             List.of(2.0, 4.0));
@@ -73,7 +73,7 @@ class CombinedTest {
     double[] draws = new double[Bootstrap.DRAWS];
     Arrays.fill(draws, Double.NaN);
     Reading empty = Reading.of("a", new Estimate(8, draws));
-    Taken both =
+    Readings both =
         Combined.of(
             List.of(taken(null, empty), taken(null, Reading.of("a", estimate(4, 0)))),
             List.of(1.0, 1.0));

@@ -378,7 +378,7 @@ class FlawsTest {
     double last = 1;
     for (double left : new double[] {1, 0.5, 0.1}) {
       float[] version = Sounds.mix(dry, difference(wet, dry), left);
-      Taken taken;
+      Readings taken;
       try {
         var settings =
             new kettlesieve.core.match.MatchSettings(

@@ -103,7 +103,7 @@ class MeasuresContractTest {
     assertThat(said).contains("level-change");
   }
 
-  private static void say(Taken taken, Set<String> said) {
+  private static void say(Readings taken, Set<String> said) {
     taken.readings().forEach(r -> said.add(r.measure()));
     taken
         .notMeasured()
@@ -122,7 +122,7 @@ class MeasuresContractTest {
     PreparedExcerpt preparedExcerpt =
         PreparedExcerpt.of(Audio.of(16_000, speech), null, null, null, settings);
     Audio quieter = Audio.of(16_000, speech).times(0.5);
-    Taken taken =
+    Readings taken =
         preparedExcerpt.measure(
             preparedExcerpt.matchAny(quieter, MatchOverride.NONE, null, Stop.NEVER));
     assertThat(taken.reading("level-change").orElseThrow().value()).isCloseTo(-6.02, within(0.05));

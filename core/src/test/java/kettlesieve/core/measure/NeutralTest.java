@@ -68,7 +68,7 @@ class NeutralTest {
     PreparedExcerpt preparedExcerpt = preparedExcerpt(rate, source, clean);
     for (double gain : left) {
       float[] version = Sounds.mix(clean, noise, gain * factor);
-      Taken taken = take(preparedExcerpt, Audio.of(rate, version), HARM);
+      Readings taken = take(preparedExcerpt, Audio.of(rate, version), HARM);
       Card card =
           Card.of(
               taken.readings(),
@@ -165,9 +165,9 @@ class NeutralTest {
   @Test
   void siSdrIsTakenOnlyWithAReference() {
     List<String> id = List.of("si-sdr");
-    Taken without = take(ANALYSED, Audio.of(RATE, CLEANED), id);
+    Readings without = take(ANALYSED, Audio.of(RATE, CLEANED), id);
     assertThat(without.notMeasured()).contains(new NotMeasured("si-sdr", "no reference"));
-    Taken with = take(preparedExcerpt(RATE, NOISY, SPEECH), Audio.of(RATE, CLEANED), id);
+    Readings with = take(preparedExcerpt(RATE, NOISY, SPEECH), Audio.of(RATE, CLEANED), id);
     Reading r =
         with.readings().stream()
             .filter(x -> x.measure().equals("si-sdr"))
@@ -201,7 +201,7 @@ class NeutralTest {
 
   @Test
   void withoutPausesTheReasonIsGiven() {
-    Taken taken = take(RATE, NOISE, null, Audio.of(RATE, NOISE));
+    Readings taken = take(RATE, NOISE, null, Audio.of(RATE, NOISE));
     assertThat(taken.readings())
         .extracting(Reading::measure)
         .containsExactly("clicks-left", "level-change");

@@ -33,7 +33,7 @@ final class NoisySpeech {
     }
   }
 
-  static Taken take(PreparedExcerpt preparedExcerpt, Audio version) {
+  static Readings take(PreparedExcerpt preparedExcerpt, Audio version) {
     try {
       return preparedExcerpt.measure(preparedExcerpt.match(version, MatchOverride.NONE));
     } catch (MatchException e) {
@@ -42,7 +42,7 @@ final class NoisySpeech {
   }
 
   /** Only some readings, for who needs no others. */
-  static Taken take(PreparedExcerpt preparedExcerpt, Audio version, Collection<String> ids) {
+  static Readings take(PreparedExcerpt preparedExcerpt, Audio version, Collection<String> ids) {
     try {
       return preparedExcerpt.measure(
           preparedExcerpt.match(version, MatchOverride.NONE), Set.copyOf(ids));
@@ -51,7 +51,7 @@ final class NoisySpeech {
     }
   }
 
-  static Taken take(int rate, float[] source, float[] clean, Audio version) {
+  static Readings take(int rate, float[] source, float[] clean, Audio version) {
     return take(preparedExcerpt(rate, source, clean), version);
   }
 
@@ -63,7 +63,7 @@ final class NoisySpeech {
     return byId(take(ANALYSED, version));
   }
 
-  static Map<String, Reading> byId(Taken taken) {
+  static Map<String, Reading> byId(Readings taken) {
     return taken.readings().stream().collect(Collectors.toMap(Reading::measure, r -> r));
   }
 

@@ -63,7 +63,7 @@ class PerfectRemovalTest {
 
   private static double overall(PreparedExcerpt preparedExcerpt, Audio version)
       throws MatchException {
-    Taken taken =
+    Readings taken =
         preparedExcerpt.measure(
             preparedExcerpt.match(version, MatchOverride.NONE),
             Scoring.shipped().scales().keySet());

@@ -144,7 +144,7 @@ class PlacesTest {
   @Test
   void aSilentVersionGivesAReadingOrAReasonForEachMeasure() {
     Pair pair = Scene.pair(new float[Scene.NOISY.length]);
-    Taken taken = Measures.take(Job.DENOISE, pair);
+    Readings taken = Measures.take(Job.DENOISE, pair);
     assertThat(taken.readings().size() + taken.notMeasured().size())
         .isEqualTo(Measures.of(Job.DENOISE).size());
     assertThat(taken.readings()).allMatch(r -> Double.isFinite(r.value()));

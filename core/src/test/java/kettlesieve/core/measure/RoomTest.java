@@ -111,7 +111,7 @@ class RoomTest {
   private static Figures figures(PreparedExcerpt preparedExcerpt, int rate, float[] version)
       throws MatchException {
     Scoring scoring = Scoring.shipped();
-    Taken taken =
+    Readings taken =
         preparedExcerpt.measure(
             preparedExcerpt.match(Audio.of(rate, version), MatchOverride.NONE), SCORED);
     Card card = Card.of(taken.readings(), scoring, scoring.profileOrDefault(null), Job.DEREVERB);
@@ -269,7 +269,7 @@ class RoomTest {
   void aDryRecordingSaysThatThereIsNothingToTakeAway() throws Exception {
     Room room = room(48_000, 0.3, 20, 60);
     PreparedExcerpt preparedExcerpt = assess(room);
-    Taken taken =
+    Readings taken =
         preparedExcerpt.measure(
             preparedExcerpt.match(Audio.of(48_000, room.with(0)), MatchOverride.NONE));
     assertThat(taken.notMeasured())

@@ -22,8 +22,8 @@ import kettlesieve.core.measure.Evidence;
 import kettlesieve.core.measure.Figure;
 import kettlesieve.core.measure.Limit;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.Readings;
 import kettlesieve.core.measure.Share;
-import kettlesieve.core.measure.Taken;
 import kettlesieve.core.media.MediaFacts;
 import kettlesieve.core.score.Heading;
 import kettlesieve.core.score.Measured;
@@ -77,7 +77,7 @@ class LimitsShownTest {
             new Match(0, 0, 1, 0, 0, 1, 1, 16_000, 1, "", 0, 1, List.of(), List.of()));
     return ScoreSheet.of(
         new Heading(Job.DENOISE, profile(List.of(asked)), scoring, Path.of("tape.wav"), FACTS),
-        List.of(Measured.of(version, new Taken(List.of(floor, top, plain), List.of()))),
+        List.of(Measured.of(version, new Readings(List.of(floor, top, plain), List.of()))),
         List.of(),
         List.of(),
         List.of());

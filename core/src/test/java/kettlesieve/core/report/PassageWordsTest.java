@@ -12,7 +12,7 @@ import kettlesieve.core.audio.TimeMap;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.match.Heard;
 import kettlesieve.core.match.Match;
-import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.Readings;
 import kettlesieve.core.media.MediaFacts;
 import kettlesieve.core.media.WavWriter;
 import kettlesieve.core.score.Heading;
@@ -49,7 +49,7 @@ class PassageWordsTest {
   private static Measured version(String id, String label, MediaFacts facts, Match match) {
     return Measured.of(
         VersionFacts.of(id, label, Path.of(id + ".wav"), facts, match),
-        new Taken(List.of(), List.of()));
+        new Readings(List.of(), List.of()));
   }
 
   @Test

@@ -31,7 +31,7 @@ import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.Heard;
 import kettlesieve.core.match.MatchedVersion;
 import kettlesieve.core.measure.Part;
-import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.Readings;
 import kettlesieve.core.media.FlacWriter;
 import kettlesieve.core.media.MediaFacts;
 import kettlesieve.core.media.MediaReader;
@@ -92,7 +92,7 @@ class ReportTest {
                   .withVerdict(v == 0 ? "use it <b>" : ""));
       MatchedVersion matched = preparedExcerpt.match(Audio.of(RATE, x), MatchOverride.NONE);
       MATCHED.put(id, Heard.of(matched));
-      Taken taken =
+      Readings taken =
           preparedExcerpt.measure(
               matched, Set.of("pause-noise", "musical-noise", "level-change", "voice-loss"));
       measured.add(

@@ -12,7 +12,7 @@ import kettlesieve.core.match.Match;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.Readings;
 import kettlesieve.core.media.MediaFacts;
 import kettlesieve.core.report.ScoresJson;
 import org.junit.jupiter.api.Test;
@@ -23,8 +23,8 @@ class BestSetTest {
       new MediaFacts("00", 1, "wav", "pcm", 16, false, 48_000, 2, 48_000);
 
   /** Bleed from −26 (100 points) to −6 (0); nothing missing. */
-  private static Taken stem(double bleed) {
-    return new Taken(
+  private static Readings stem(double bleed) {
+    return new Readings(
         List.of(Reading.of("bleed", Estimate.sure(bleed)), Reading.of("missing", Estimate.sure(0))),
         List.of());
   }
@@ -32,7 +32,7 @@ class BestSetTest {
   private static Measured tool(String label, Map<String, Double> bleed) {
     Match match =
         new Match(0, 0, 1, 0, 0, 1, 1, 48_000, 2, "as delivered", 0, 1, List.of(), List.of());
-    Map<Part, Taken> taken = new LinkedHashMap<>();
+    Map<Part, Readings> taken = new LinkedHashMap<>();
     taken.put(Part.ALL, stem(bleed.values().stream().mapToDouble(x -> x).average().orElse(0)));
     bleed.forEach((role, db) -> taken.put(Part.ofRole(role), stem(db)));
     return new Measured(

@@ -14,7 +14,7 @@ import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.MatchedVersion;
 import kettlesieve.core.measure.Axis;
-import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.Readings;
 import kettlesieve.core.measure.reference.SiSdr;
 import kettlesieve.core.rig.PlainSubtraction;
 import kettlesieve.core.rig.SmoothedWiener;
@@ -91,7 +91,7 @@ class OrderTest {
     MatchedVersion matched =
         preparedExcerpt.match(
             Audio.of(preparedExcerpt.source().audio().sampleRate(), x), MatchOverride.NONE);
-    Taken taken = preparedExcerpt.measure(matched, Scoring.shipped().scales().keySet());
+    Readings taken = preparedExcerpt.measure(matched, Scoring.shipped().scales().keySet());
     Scoring scoring = Scoring.shipped();
     Card card = Card.of(taken.readings(), scoring, scoring.profileOrDefault("even"), Job.DENOISE);
     float[] v = matched.audio().wholeChannel(0);

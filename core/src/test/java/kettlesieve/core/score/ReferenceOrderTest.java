@@ -12,7 +12,7 @@ import kettlesieve.core.measure.Bootstrap;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.Readings;
 import kettlesieve.core.media.MediaFacts;
 import kettlesieve.core.report.ScoresCsv;
 import kettlesieve.core.report.ScoresJson;
@@ -47,7 +47,7 @@ class ReferenceOrderTest {
     Match match = new Match(0, 0, 1, 0, 0, 1, 1, 48_000, 1, "", 0, 1, List.of(), List.of());
     return new Measured(
         VersionFacts.of(label, label, Path.of(label + ".wav"), FACTS, match),
-        Map.of(Part.ALL, new Taken(readings, List.of())));
+        Map.of(Part.ALL, new Readings(readings, List.of())));
   }
 
   private static ScoreSheet sheet(Measured... versions) {

@@ -23,7 +23,7 @@ import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.Measures;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.Readings;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.MediaFacts;
 import kettlesieve.core.media.MediaReader;
@@ -256,7 +256,7 @@ class ScoreTest {
         new Match(0, 0, 1, 0, 0, 1, 1, 48_000, 1, "wanted sound", 0, 1, List.of(), List.of());
     return Measured.of(
         VersionFacts.of(label, label, Path.of(label + ".wav"), facts, match),
-        new Taken(List.of(reading, reading("pause-noise", -60)), List.of()));
+        new Readings(List.of(reading, reading("pause-noise", -60)), List.of()));
   }
 
   private static double mean(double[] data, int[] weights) {

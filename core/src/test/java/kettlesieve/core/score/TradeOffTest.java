@@ -15,7 +15,7 @@ import kettlesieve.core.match.Match;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.Readings;
 import kettlesieve.core.measure.Trace;
 import kettlesieve.core.media.MediaFacts;
 import org.junit.jupiter.api.Test;
@@ -40,7 +40,7 @@ class TradeOffTest {
     double[] trace = {0, lost, 0, 3 * lost};
     return Measured.of(
         VersionFacts.of(id, id, Path.of(id + ".wav"), FACTS, MATCH),
-        new Taken(
+        new Readings(
             List.of(
                 Reading.of("pause-noise", around(pause, 0.5)),
                 Reading.of("musical-noise", around(musical, 0.02)),

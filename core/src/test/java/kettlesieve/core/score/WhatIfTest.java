@@ -14,7 +14,7 @@ import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.Readings;
 import kettlesieve.core.media.MediaFacts;
 import org.junit.jupiter.api.Test;
 
@@ -33,7 +33,7 @@ class WhatIfTest {
     Match match = new Match(0, 0, 1, 0, 0, 1, 1, 48_000, 1, "", 0, 1, List.of(), List.of());
     return Measured.of(
         VersionFacts.of(label, label, Path.of(label + ".wav"), FACTS, match),
-        new Taken(
+        new Readings(
             List.of(
                 scored("pause-noise", missed),
                 scored("musical-noise", added),

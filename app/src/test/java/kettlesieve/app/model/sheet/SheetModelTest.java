@@ -15,7 +15,7 @@ import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.NotMeasured;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.Readings;
 import kettlesieve.core.media.MediaFacts;
 import kettlesieve.core.score.Heading;
 import kettlesieve.core.score.Measured;
@@ -50,7 +50,7 @@ class SheetModelTest {
         Double.isNaN(pauses)
             ? List.of(new NotMeasured("pause-noise", "there are no pauses"))
             : List.of();
-    Taken taken = new Taken(readings, missing);
+    Readings taken = new Readings(readings, missing);
     return new Measured(
         VersionFacts.of(id, "Version " + id, Path.of(id + ".wav"), facts, match),
         Map.of(Part.ALL, taken, Part.ofExcerpt("first"), taken));
@@ -168,11 +168,11 @@ class SheetModelTest {
   }
 
   private static Measured near(Measured version, double siSdr) {
-    Taken taken = version.of(Part.ALL);
+    Readings taken = version.of(Part.ALL);
     List<Reading> readings = new ArrayList<>(taken.readings());
     readings.add(Reading.of("si-sdr", certain(siSdr)));
     return new Measured(
-        version.version(), Map.of(Part.ALL, new Taken(readings, taken.notMeasured())));
+        version.version(), Map.of(Part.ALL, new Readings(readings, taken.notMeasured())));
   }
 
   @Test

@@ -19,17 +19,17 @@ import kettlesieve.core.measure.PairMeasure;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.SetMeasure;
 import kettlesieve.core.measure.StemSet;
+import kettlesieve.core.measure.StretchMeasure;
+import kettlesieve.core.measure.StretchedPair;
 import kettlesieve.core.measure.Timeline;
 import kettlesieve.core.measure.Trace;
-import kettlesieve.core.measure.Warp;
-import kettlesieve.core.measure.WarpMeasure;
 import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.Loudness;
 import kettlesieve.core.signal.TruePeak;
 
 /** How much louder or quieter the version was before it was matched. */
 @AutoService(Measure.class)
-public final class LevelChange implements PairMeasure, SetMeasure, WarpMeasure {
+public final class LevelChange implements PairMeasure, SetMeasure, StretchMeasure {
   private static final Analysis.OfSource<Loudness> SOURCE = s -> Loudness.of(s.source().audio());
 
   private static final Declaration DECLARATION =
@@ -84,7 +84,7 @@ public final class LevelChange implements PairMeasure, SetMeasure, WarpMeasure {
 
   /** A version in its own time: it runs differently, so the two have no common course. */
   @Override
-  public Reading measure(Warp warp) throws NotMeasurableException {
+  public Reading measure(StretchedPair warp) throws NotMeasurableException {
     Loudness before = warp.source().shared(SOURCE);
     Audio delivered = warp.version().delivered();
     Loudness after = Loudness.of(delivered);

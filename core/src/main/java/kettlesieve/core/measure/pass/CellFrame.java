@@ -1,8 +1,8 @@
 package kettlesieve.core.measure.pass;
 
 import kettlesieve.core.ground.CellMask;
-import kettlesieve.core.ground.Covering;
 import kettlesieve.core.ground.Ground;
+import kettlesieve.core.ground.NoiseEstimate;
 import kettlesieve.core.measure.Pair;
 import kettlesieve.core.signal.BoxMean;
 import kettlesieve.core.signal.Db;
@@ -13,7 +13,7 @@ public final class CellFrame {
   private final Pair pair;
   private final Ground ground;
   private final PhasesKept phases;
-  private final Covering covering;
+  private final NoiseEstimate covering;
   private final Spectrogram sourceSpectrum;
   private final Spectrogram versionSpectrum;
   private final CellMask wanted;

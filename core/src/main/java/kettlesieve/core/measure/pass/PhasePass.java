@@ -1,8 +1,8 @@
 package kettlesieve.core.measure.pass;
 
 import java.util.stream.IntStream;
-import kettlesieve.core.ground.Covering;
 import kettlesieve.core.ground.Ground;
+import kettlesieve.core.ground.NoiseEstimate;
 import kettlesieve.core.ground.SourceClicks;
 import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.NotMeasurableException;
@@ -50,7 +50,7 @@ public final class PhasePass {
         versions[i] = pair.versionSpectrum(c).coefficients(frames[i], 1)[0];
       }
       turn(sources, versions, pair.framing(), Math.sqrt(pair.version().powerGain()));
-      Covering noise = ground.covering(c);
+      NoiseEstimate noise = ground.covering(c);
       float[] pauses = pauses(pair, c);
       for (int i = 0; i < frames.length; i++) {
         if (i % EVERY == 0) {

@@ -19,7 +19,7 @@ import kettlesieve.core.signal.ThirdOctaveBands;
  * third-octave band, and what the stems leave of the mix: seen in the same walk over the spectra
  * that tells whose the cells are.
  */
-public final class StemPass implements Ownership.Onlooker {
+public final class StemPass implements Ownership.Observer {
   private static final int LAG = 2;
 
   private final List<String> roles;

@@ -140,8 +140,8 @@ final class BlockToeplitz {
    * @return each by line and tap; null where rounding does not let it
    */
   List<double[]> solved(List<double[]> rights) {
-    List<Course> courses = rights.stream().map(Course::new).toList();
-    List<Course> going = courses;
+    List<TimeCourse> courses = rights.stream().map(TimeCourse::new).toList();
+    List<TimeCourse> going = courses;
     for (int round = 0; round < MOST_ROUNDS && !going.isEmpty(); round++) {
       List<double[]> near = predictors.nearInverse(going.stream().map(c -> c.residual).toList());
       for (int i = 0; i < near.size(); i++) {
@@ -153,7 +153,7 @@ final class BlockToeplitz {
   }
 
   /** Conjugate gradients of one right side. */
-  private final class Course {
+  private final class TimeCourse {
     private final double[] x;
     private final double[] residual;
     private final double[] direction;
@@ -163,7 +163,7 @@ final class BlockToeplitz {
     private boolean done;
     private boolean solved;
 
-    Course(double[] right) {
+    TimeCourse(double[] right) {
       this.x = new double[right.length];
       this.residual = right.clone();
       this.direction = new double[right.length];

@@ -17,15 +17,15 @@ import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.SetMeasure;
 import kettlesieve.core.measure.StemSet;
-import kettlesieve.core.measure.Warp;
-import kettlesieve.core.measure.WarpMeasure;
+import kettlesieve.core.measure.StretchMeasure;
+import kettlesieve.core.measure.StretchedPair;
 import kettlesieve.core.measure.stems.RoleTiles;
-import kettlesieve.core.measure.warp.WarpHits;
+import kettlesieve.core.measure.stretch.StretchedHits;
 import kettlesieve.core.signal.Statistics;
 
 /** Attacks that were blunted. */
 @AutoService(Measure.class)
-public final class AttackLoss implements PairMeasure, SetMeasure, WarpMeasure {
+public final class AttackLoss implements PairMeasure, SetMeasure, StretchMeasure {
   private static final int LAG = 2;
   private static final int ENOUGH_ONSETS = 5;
   private static final double OVER_MEDIAN = 2;
@@ -130,13 +130,13 @@ public final class AttackLoss implements PairMeasure, SetMeasure, WarpMeasure {
 
   /** At the strong attacks of a source and where they lie in a version of another length. */
   @Override
-  public Reading measure(Warp warp) throws NotMeasurableException {
+  public Reading measure(StretchedPair warp) throws NotMeasurableException {
     BlockHistograms losses = new BlockHistograms(warp.source().timeline(), -20, 40, 0.05);
     PlaceGrid places =
         PlaceGrid.ofTime(
             warp.source().timeline(), 50, warp.source().source().framing().sampleRate() / 2.0);
-    List<WarpHits.Hit> hits = warp.shared(WarpHits.OF).hits();
-    for (WarpHits.Hit hit : hits) {
+    List<StretchedHits.Hit> hits = warp.shared(StretchedHits.OF).hits();
+    for (StretchedHits.Hit hit : hits) {
       double ratio = hit.rise() / Math.max(hit.kept(), 0.01 * hit.rise());
       double loss = Math.max(-20, Math.min(40, 20 * Math.log10(ratio)));
       int frame = warp.frame(hit.source());

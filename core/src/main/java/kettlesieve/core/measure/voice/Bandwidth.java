@@ -18,17 +18,17 @@ import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.SetMeasure;
 import kettlesieve.core.measure.StemSet;
-import kettlesieve.core.measure.Warp;
-import kettlesieve.core.measure.WarpMeasure;
+import kettlesieve.core.measure.StretchMeasure;
+import kettlesieve.core.measure.StretchedPair;
 import kettlesieve.core.measure.stems.RoleTiles;
-import kettlesieve.core.measure.warp.WarpPitch;
-import kettlesieve.core.measure.warp.WarpSpectra;
+import kettlesieve.core.measure.stretch.StretchedPitch;
+import kettlesieve.core.measure.stretch.StretchedSpectra;
 import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.ThirdOctaveBands;
 
 /** Up to where the wanted sound reaches. */
 @AutoService(Measure.class)
-public final class Bandwidth implements PairMeasure, SetMeasure, WarpMeasure {
+public final class Bandwidth implements PairMeasure, SetMeasure, StretchMeasure {
   private static final int ENOUGH_CELLS = 40;
   private static final double LOST_DB = -15;
   private static final double SOFTEST_DB = -60;
@@ -161,10 +161,10 @@ public final class Bandwidth implements PairMeasure, SetMeasure, WarpMeasure {
    * to be shifted down may end lower.
    */
   @Override
-  public Reading measure(Warp warp) throws NotMeasurableException {
-    WarpSpectra spectra = warp.shared(WarpSpectra.OF);
+  public Reading measure(StretchedPair warp) throws NotMeasurableException {
+    StretchedSpectra spectra = warp.shared(StretchedSpectra.OF);
     double nyquist = warp.version().audio().sampleRate() / 2.0;
-    double moved = warp.shared(WarpPitch.OF).ratio();
+    double moved = warp.shared(StretchedPitch.OF).ratio();
     // Bands are those that the sound was moved to; what was slowed down has lost its top by that.
     double scale = moved;
     double lowered = Math.min(1, moved / warp.pitch());

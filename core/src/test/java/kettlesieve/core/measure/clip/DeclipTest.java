@@ -15,7 +15,7 @@ import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.Readings;
 import kettlesieve.core.rig.CubicTops;
 import kettlesieve.core.rig.PredictedTops;
 import kettlesieve.core.rig.Setup;
@@ -70,7 +70,7 @@ class DeclipTest {
     }
   }
 
-  private static Taken take(PreparedExcerpt preparedExcerpt, Audio version) {
+  private static Readings take(PreparedExcerpt preparedExcerpt, Audio version) {
     try {
       return preparedExcerpt.measure(preparedExcerpt.match(version, MatchOverride.NONE));
     } catch (MatchException e) {
@@ -105,7 +105,7 @@ class DeclipTest {
     return reading(version, measure).value();
   }
 
-  private static Card card(Taken taken) {
+  private static Card card(Readings taken) {
     Scoring scoring = Scoring.shipped();
     return Card.of(taken.readings(), scoring, scoring.profileOrDefault(null), Job.DECLIP);
   }
@@ -149,7 +149,7 @@ class DeclipTest {
   @Test
   void nothingIsAddedOrLostByLeavingItOrByTheTruth() {
     for (float[] version : new float[][] {clipped, SPEECH}) {
-      Taken taken = take(analysed, Audio.of(RATE, version));
+      Readings taken = take(analysed, Audio.of(RATE, version));
       String what =
           taken.readings().stream().map(r -> r.measure() + " " + r.value()).toList().toString();
       assertThat(card(taken).axes().get(Axis.ADDED).value()).as(what).isGreaterThanOrEqualTo(99);
@@ -273,7 +273,7 @@ class DeclipTest {
 
   @Test
   void withoutClippingThereIsNothingToJudge() {
-    Taken taken = take(analysed(SPEECH, null), Audio.of(RATE, SPEECH));
+    Readings taken = take(analysed(SPEECH, null), Audio.of(RATE, SPEECH));
     Map<String, Reading> r =
         taken.readings().stream().collect(Collectors.toMap(Reading::measure, x -> x));
     assertThat(r.get("clipped").value()).isZero();

@@ -13,7 +13,7 @@ import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.Readings;
 import kettlesieve.core.score.Card;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.signal.Fft;
@@ -77,17 +77,17 @@ class PhasesKeptTest {
     return made;
   }
 
-  private static Taken taken(float[] version) throws Exception {
+  private static Readings taken(float[] version) throws Exception {
     return taken(SOURCE, version);
   }
 
-  private static Taken taken(float[] source, float[] version) throws Exception {
+  private static Readings taken(float[] source, float[] version) throws Exception {
     PreparedExcerpt preparedExcerpt = PreparedExcerpt.of(Audio.of(RATE, source), null, null, null);
     return preparedExcerpt.measure(
         preparedExcerpt.match(Audio.of(RATE, version), MatchOverride.NONE), LOST);
   }
 
-  private static double lost(Taken taken) {
+  private static double lost(Readings taken) {
     Scoring scoring = Scoring.shipped();
     return Card.of(taken.readings(), scoring, scoring.profileOrDefault(null), Job.DENOISE)
         .axes()
@@ -95,7 +95,7 @@ class PhasesKeptTest {
         .value();
   }
 
-  private static String text(Taken taken) {
+  private static String text(Readings taken) {
     Map<String, Double> values =
         taken.readings().stream().collect(Collectors.toMap(Reading::measure, Reading::value));
     return values.toString();
@@ -103,8 +103,8 @@ class PhasesKeptTest {
 
   @Test
   void voicesThatWereTakenAwayAreNoLoss() throws Exception {
-    Taken clean = taken(SPEECH);
-    Taken down = taken(turnedDown(SPEECH));
+    Readings clean = taken(SPEECH);
+    Readings down = taken(turnedDown(SPEECH));
     // Without the phases both read as low as this.
     assertThat(lost(down)).as(text(down)).isLessThan(45);
     assertThat(lost(clean)).as(text(clean)).isGreaterThan(lost(down) + 30);
@@ -116,9 +116,9 @@ class PhasesKeptTest {
     float[] dry = dry();
     float[] claps = claps(dry.length);
     float[] source = Sounds.mix(dry, claps, Sounds.noiseFactor(dry, claps, 6));
-    Taken clean = taken(source, dry);
+    Readings clean = taken(source, dry);
     assertThat(lost(clean)).as(text(clean)).isGreaterThan(95);
-    Taken dull = taken(source, Sounds.lowPass(dry, RATE, 2500));
+    Readings dull = taken(source, Sounds.lowPass(dry, RATE, 2500));
     assertThat(lost(dull)).as(text(dull)).isLessThan(50);
   }
 
@@ -161,7 +161,7 @@ class PhasesKeptTest {
   @Test
   void whatIsMissingOfTheCleanRecordingIsStillSeen() throws Exception {
     float[] dull = Sounds.lowPass(SPEECH, RATE, 2500);
-    Taken low = taken(dull);
+    Readings low = taken(dull);
     assertThat(lost(low)).as(text(low)).isLessThan(85);
   }
 }

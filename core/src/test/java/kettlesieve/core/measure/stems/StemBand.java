@@ -18,7 +18,7 @@ import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.Readings;
 import kettlesieve.core.score.Card;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.task.Stop;
@@ -41,7 +41,7 @@ final class StemBand {
           .toList();
 
   static final PreparedExcerpt PREPARED = mixed();
-  static Map<String, Taken> untouched;
+  static Map<String, Readings> untouched;
 
   private StemBand() {}
 
@@ -135,18 +135,18 @@ final class StemBand {
     return stems;
   }
 
-  static Map<String, Taken> untouched() throws Exception {
+  static Map<String, Readings> untouched() throws Exception {
     if (untouched == null) {
       untouched = measured(Map.of("judged", TRUE), TRUE).get("judged");
     }
     return untouched;
   }
 
-  static Map<String, Taken> measured(Map<String, Audio> stems) throws Exception {
+  static Map<String, Readings> measured(Map<String, Audio> stems) throws Exception {
     return measured(Map.of("judged", stems), TRUE).get("judged");
   }
 
-  static Map<String, Map<String, Taken>> measured(
+  static Map<String, Map<String, Readings>> measured(
       Map<String, Map<String, Audio>> tools, Map<String, Audio> truth) throws Exception {
     Map<String, MatchedStems> matched = new LinkedHashMap<>();
     for (var tool : tools.entrySet()) {
@@ -155,21 +155,21 @@ final class StemBand {
           PREPARED.matchStems(tool.getValue(), MatchOverride.NONE, null, Stop.NEVER));
     }
     Map<String, StemCells> cells = PREPARED.cells(matched, truth, Stop.NEVER);
-    Map<String, Map<String, Taken>> taken = new LinkedHashMap<>();
+    Map<String, Map<String, Readings>> taken = new LinkedHashMap<>();
     matched.forEach(
         (id, m) -> taken.put(id, PREPARED.measureStems(m, cells.get(id), MEASURES, Stop.NEVER)));
     return taken;
   }
 
-  static double value(Map<String, Taken> taken, String role, String measure) {
+  static double value(Map<String, Readings> taken, String role, String measure) {
     return reading(taken, role, measure).value();
   }
 
-  static Reading reading(Map<String, Taken> taken, String role, String measure) {
+  static Reading reading(Map<String, Readings> taken, String role, String measure) {
     return taken.get(role).reading(measure).orElseThrow();
   }
 
-  static Card card(Taken taken) {
+  static Card card(Readings taken) {
     Scoring scoring = Scoring.shipped();
     return Card.of(taken.readings(), scoring, scoring.profileOrDefault(null), Job.STEMS);
   }

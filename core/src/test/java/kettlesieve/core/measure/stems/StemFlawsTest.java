@@ -22,7 +22,7 @@ import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.Readings;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.task.Stop;
 import kettlesieve.core.work.PreparedExcerpt;
@@ -32,7 +32,7 @@ import org.junit.jupiter.api.Test;
 class StemFlawsTest {
   @Test
   void aQuieterStemHasLostNothing() throws Exception {
-    Map<String, Taken> taken = measured(changed("vocals", v -> v.times(0.5f)));
+    Map<String, Readings> taken = measured(changed("vocals", v -> v.times(0.5f)));
     assertThat(value(taken, "vocals", "missing")).isGreaterThan(-0.5);
     assertThat(reading(taken, "vocals", "missing").detail("level")).isCloseTo(-6.02, within(0.1));
     assertThat(value(taken, "vocals", "dropouts")).isLessThan(0.5);
@@ -42,7 +42,8 @@ class StemFlawsTest {
   @Test
   void aSilencedPassageIsMissingThereAndDropsOut() throws Exception {
     int from = 5 * RATE;
-    Map<String, Taken> taken = measured(changed("other", o -> silenced(o, from, from + 3 * RATE)));
+    Map<String, Readings> taken =
+        measured(changed("other", o -> silenced(o, from, from + 3 * RATE)));
     assertThat(value(taken, "other", "dropouts")).isCloseTo(25, within(6.0));
     assertThat(value(taken, "other", "missing")).isLessThan(-1);
     assertThat(reading(taken, "other", "dropouts").spots().get(0).from()).isBetween(4.8, 8.1);
@@ -59,7 +60,7 @@ class StemFlawsTest {
 
   @Test
   void overtonesThatWereCutAreMissingInTheirBands() throws Exception {
-    Map<String, Taken> taken = measured(changed("vocals", StemBand::dull));
+    Map<String, Readings> taken = measured(changed("vocals", StemBand::dull));
     Reading missing = reading(taken, "vocals", "missing");
     assertThat(missing.value()).isLessThan(-1);
     for (int b = 0; b < missing.spectrum().hz().length; b++) {
@@ -77,7 +78,7 @@ class StemFlawsTest {
 
   @Test
   void aStemInMonoHasMovedToTheMiddle() throws Exception {
-    Map<String, Taken> taken =
+    Map<String, Readings> taken =
         measured(
             changed(
                 "other",
@@ -92,7 +93,7 @@ class StemFlawsTest {
 
   @Test
   void aStemThatDucksAtEachStrokePumps() throws Exception {
-    Map<String, Taken> taken = measured(changed("other", StemFlawsTest::ducked));
+    Map<String, Readings> taken = measured(changed("other", StemFlawsTest::ducked));
     Reading pumping = reading(taken, "other", "pumping");
     assertThat(pumping.value()).isBetween(-9.0, -2.0);
     assertThat(Math.abs(pumping.detail("drums"))).isEqualTo(Math.abs(pumping.value()));
@@ -113,7 +114,7 @@ class StemFlawsTest {
 
   @Test
   void aDullStemEndsWhereItWasCut() throws Exception {
-    Map<String, Taken> taken = measured(changed("drums", StemBand::dull));
+    Map<String, Readings> taken = measured(changed("drums", StemBand::dull));
     assertThat(value(taken, "drums", "bandwidth")).isBetween(1200.0, 2300.0);
     assertThat(reading(taken, "drums", "bandwidth").detail("source")).isGreaterThan(7000);
     assertThat(value(untouched(), "drums", "bandwidth")).isGreaterThan(7000);
@@ -121,7 +122,7 @@ class StemFlawsTest {
 
   @Test
   void aToneThatWasNotInTheMixRings() throws Exception {
-    Map<String, Taken> taken =
+    Map<String, Readings> taken =
         measured(
             changed(
                 "vocals",

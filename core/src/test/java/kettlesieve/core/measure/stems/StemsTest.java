@@ -26,7 +26,7 @@ import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.measure.Limit;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.Readings;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.task.Stop;
 import org.junit.jupiter.api.Test;
@@ -35,7 +35,7 @@ import org.junit.jupiter.api.Test;
 class StemsTest {
   @Test
   void trueStemsAndNearlyTrueOnesScoreNinetyNine() throws Exception {
-    for (Map<String, Taken> taken : List.of(untouched(), measured(leaking(-35)))) {
+    for (Map<String, Readings> taken : List.of(untouched(), measured(leaking(-35)))) {
       for (String role : TRUE.keySet()) {
         card(taken.get(role))
             .axes()
@@ -49,7 +49,7 @@ class StemsTest {
   void bleedFollowsWhatLeakedDownToItsFloor() throws Exception {
     double before = Double.NaN;
     for (double db : new double[] {-10, -20, -30}) {
-      Map<String, Taken> taken = measured(leaking(db));
+      Map<String, Readings> taken = measured(leaking(db));
       Reading bleed = reading(taken, "vocals", "bleed");
       // Three roles leak alike: their sum is 4.8 dB over one of them.
       assertThat(bleed.value()).as(db + " dB").isCloseTo(db + 4.8, within(2.5));
@@ -66,7 +66,7 @@ class StemsTest {
 
   @Test
   void theOneWhoBleedsIsNamedAndItsPlaceFound() throws Exception {
-    Map<String, Taken> taken =
+    Map<String, Readings> taken =
         measured(changed("vocals", v -> with(v, "vocals", List.of("drums"), -12)));
     Reading bleed = reading(taken, "vocals", "bleed");
     assertThat(bleed.detail("drums")).isCloseTo(-12, within(1.5));
@@ -84,13 +84,13 @@ class StemsTest {
     tools.put("a", leaking(-20));
     tools.put("b", leaking(-26));
     tools.put("judged", changed("bass", b -> with(b, "bass", List.of("other"), -10)));
-    Map<String, Map<String, Taken>> taken = measured(tools, Map.of());
+    Map<String, Map<String, Readings>> taken = measured(tools, Map.of());
     Reading bass = reading(taken.get("judged"), "bass", "bleed");
     assertThat(bass.notes()).containsExactly("cells told by what the other tools agree on");
     assertThat(bass.detail("other")).isCloseTo(-10, within(2.0));
     assertThat(value(taken.get("a"), "vocals", "bleed"))
         .isGreaterThan(value(taken.get("b"), "vocals", "bleed") + 3);
-    Taken alone = measured(Map.of("a", leaking(-20)), Map.of()).get("a").get("vocals");
+    Readings alone = measured(Map.of("a", leaking(-20)), Map.of()).get("a").get("vocals");
     // Asked about itself, a tool is always right.
     assertThat(alone.reasonNotMeasured("missing").orElseThrow()).contains("no judge of its own");
     assertThat(alone.reasonNotMeasured("bleed").orElseThrow()).contains("Add another tool");
@@ -121,7 +121,7 @@ class StemsTest {
     rest.remove("vocals");
     two.put("everything but vocals", sum(rest));
     two.put("choir", TRUE.get("other").times(0));
-    Map<String, Taken> taken = measured(two);
+    Map<String, Readings> taken = measured(two);
     assertThat(taken.get("choir").reasonNotMeasured("bleed").orElseThrow())
         .contains("nothing tells what belongs to choir");
     Reading bleed = reading(taken, "everything but vocals", "bleed");
@@ -133,7 +133,7 @@ class StemsTest {
   /** Vincent et al. 2006: what leaked in at −20 dB is that far down, and only its own offender. */
   @Test
   void theSeparationEvaluationNamesWhatLeakedIn() throws Exception {
-    Map<String, Taken> taken =
+    Map<String, Readings> taken =
         evaluated(changed("vocals", v -> with(v, "vocals", List.of("other"), -20)));
     Reading sir = taken.get("vocals").reading("sir").orElseThrow();
     double down = 20 + 20 * Math.log10(rms("vocals") / rms("other"));
@@ -147,11 +147,11 @@ class StemsTest {
     assertThat(taken.get("vocals").reading("isr").orElseThrow().value()).isGreaterThan(40);
     assertThat(taken.get("drums").reading("sdr").orElseThrow().value()).isGreaterThan(80);
     // A dull stem is filtered, and nothing else.
-    Taken dull = evaluated(changed("drums", StemBand::dull)).get("drums");
+    Readings dull = evaluated(changed("drums", StemBand::dull)).get("drums");
     assertThat(dull.reading("isr").orElseThrow().value()).isLessThan(12);
   }
 
-  private static Map<String, Taken> evaluated(Map<String, Audio> stems) throws Exception {
+  private static Map<String, Readings> evaluated(Map<String, Audio> stems) throws Exception {
     MatchedStems matched = PREPARED.matchStems(stems, MatchOverride.NONE, null, Stop.NEVER);
     StemCells cells = PREPARED.cells(Map.of("", matched), TRUE, Stop.NEVER).get("");
     List<Measure> some =

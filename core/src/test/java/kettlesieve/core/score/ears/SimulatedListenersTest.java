@@ -17,7 +17,7 @@ import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
-import kettlesieve.core.measure.Taken;
+import kettlesieve.core.measure.Readings;
 import kettlesieve.core.media.MediaFacts;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.Heading;
@@ -53,7 +53,7 @@ class SimulatedListenersTest {
     Match match = new Match(0, 0, 1, 0, 0, 1, 1, 48_000, 1, "", 0, 1, List.of(), List.of());
     return Measured.of(
         VersionFacts.of(id, id, Path.of(id + ".wav"), FACTS, match),
-        new Taken(
+        new Readings(
             List.of(
                 scored("pause-noise", missed),
                 scored("musical-noise", added),

@@ -1,0 +1,65 @@
+package kettlesieve.core.measure.stretch;
+
+import com.google.auto.service.AutoService;
+import java.util.List;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.BlockRatio;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Measure;
+import kettlesieve.core.measure.NotMeasurableException;
+import kettlesieve.core.measure.PlaceGrid;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.StretchMeasure;
+import kettlesieve.core.measure.StretchedPair;
+
+/** Moments at which a voice jumps off its pitch. */
+@AutoService(Measure.class)
+public final class PitchSlips implements StretchMeasure {
+  private static final double OFF_CENTS = 100;
+  private static final int FEWEST = 20;
+  private static final Declaration DECLARATION =
+      new Declaration(
+          "pitch-slips",
+          "Pitch slips",
+          Axis.MISSED.in(Job.PITCH),
+          "%",
+          false,
+          "Share of the sung or spoken time in which the pitch is off by more than a semitone: a"
+              + " syllable that was not moved, a note that breaks into another octave.",
+          "Frames voiced in both (each 10 ms) whose pitch ratio is over 100 cents off the target,"
+              + " unless both sound either way (octaves);"
+              + " detail: voicing, the share of the source's voiced frames that the version has not.",
+          "De Cheveigné & Kawahara, J. Acoust. Soc. Am. 111, 2002.");
+
+  @Override
+  public Declaration declaration() {
+    return DECLARATION;
+  }
+
+  @Override
+  public Reading measure(StretchedPair warp) throws NotMeasurableException {
+    List<StretchedVoices.Frame> frames = warp.shared(StretchedVoices.OF).frames();
+    double asked = 1200 * Math.log(warp.pitch()) / Math.log(2);
+    BlockRatio slips = new BlockRatio(warp.source());
+    PlaceGrid places = PlaceGrid.ofTime(warp.source().timeline(), 65, 2000);
+    int both = 0;
+    for (StretchedVoices.Frame frame : frames) {
+      if (!frame.both()) {
+        continue;
+      }
+      boolean off = !frame.twofold() && Math.abs(frame.cents() - asked) > OFF_CENTS;
+      int at = warp.frame(frame.source());
+      slips.add(warp.source().timeline().block(at), off ? 100 : 0, 1);
+      places.add(at, 0, off ? 100 : 0, 1);
+      both++;
+    }
+    if (both < FEWEST) {
+      throw new NotMeasurableException("there is no single voice to follow");
+    }
+    return Reading.of(DECLARATION.id(), slips.estimate(share -> share))
+        .with("voicing", 100.0 * (frames.size() - both) / frames.size(), "%")
+        .withTrace(places.trace())
+        .withSpots(places.spots(true, 20, 3));
+  }
+}

@@ -1,5 +1,0 @@
-/**
- * Measures of versions in a time of their own, stretched or shifted: length, pitch, attacks,
- * phases, formants, drift.
- */
-package kettlesieve.core.measure.warp;
