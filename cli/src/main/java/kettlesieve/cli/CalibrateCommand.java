@@ -85,12 +85,12 @@ final class CalibrateCommand implements Callable<Integer> {
             err.println(words);
             err.flush();
           };
-      switch (job) {
-        case "declip" -> Calibration.declip(home, choice, out, said);
-        case "stems" -> Calibration.stems(home, choice, out, said);
-        case "stretch", "pitch" -> Calibration.warp(Job.of(job), home, choice, out, said);
-        case "dereverb" -> Calibration.dereverb(home, choice, out, said);
-        default -> Calibration.denoise(home, choice, !whole, search, out, said);
+      switch (Job.of(job)) {
+        case DECLIP -> Calibration.declip(home, choice, out, said);
+        case STEMS -> Calibration.stems(home, choice, out, said);
+        case STRETCH, PITCH -> Calibration.warp(Job.of(job), home, choice, out, said);
+        case DEREVERB -> Calibration.dereverb(home, choice, out, said);
+        case DENOISE -> Calibration.denoise(home, choice, !whole, search, out, said);
       }
       return 0;
     } catch (CalibrationException e) {

@@ -131,7 +131,7 @@ final class MakePanel extends VBox {
       shown = job;
       fillTools(null);
     }
-    boolean stems = job == Job.STEMS;
+    boolean stems = job.inStems();
     for (Node node : List.of(on, subject)) {
       node.setVisible(stems);
       node.setManaged(stems);
@@ -236,7 +236,7 @@ final class MakePanel extends VBox {
       return;
     }
     status.setText("");
-    boolean ownTime = shown == Job.STRETCH || shown == Job.PITCH;
+    boolean ownTime = shown != null && shown.ownTime();
     workshop.make(chosen, list, asked, ownTime && back.isSelected(), subject.getValue());
     others.forEach(f -> workshop.makeFor(f.toPath(), chosen, list));
   }

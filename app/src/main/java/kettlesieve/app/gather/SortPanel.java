@@ -40,7 +40,7 @@ final class SortPanel extends VBox {
    */
   SortPanel(List<Proposal> list, Job job, Consumer<List<Proposal>> taken, Runnable left) {
     this.proposals = new ArrayList<>(list);
-    this.stems = job == Job.STEMS;
+    this.stems = job.inStems();
     getStyleClass().add("card");
     setId("sort-panel");
     GridPane grid = new GridPane();

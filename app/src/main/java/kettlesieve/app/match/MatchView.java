@@ -99,14 +99,14 @@ public final class MatchView extends VBox {
     showing = true;
     Job job = workspace.comparison().job();
     level.setValue(workspace.comparison().level());
-    level.setDisable(job == Job.STEMS);
+    level.setDisable(job.inStems());
     levelWords.setText(
         switch (job) {
           case STEMS -> "levels of stems are part of what is judged, and left alone";
           case DECLIP -> "wanted sound: the samples that were never clipped";
           case STRETCH, PITCH ->
               "wanted sound: integrated loudness, where cells cannot be compared";
-          default -> "";
+          case DENOISE, DEREVERB -> "";
         });
     showing = false;
     Version version = selected();

@@ -63,7 +63,7 @@ final class Intake {
   /** The same files under another kind of job. */
   static Comparison asJob(Comparison comparison, Job job) {
     boolean before = comparison.job().inStems();
-    boolean after = job == Job.STEMS;
+    boolean after = job.inStems();
     Comparison c = comparison.withJob(job);
     if (job == Job.STRETCH && c.ratio() == null) {
       c = c.withRatio(1.0);

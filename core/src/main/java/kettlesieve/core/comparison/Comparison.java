@@ -361,7 +361,7 @@ public record Comparison(
     return switch (job) {
       case STRETCH -> version.ratio() != null ? version.ratio() : ratio;
       case PITCH -> version.semitones() != null ? version.semitones() : semitones;
-      default -> null;
+      case DENOISE, DEREVERB, DECLIP, STEMS -> null;
     };
   }
 

@@ -159,7 +159,7 @@ public final class FileNames {
     if (isSource && known == null) {
       return new Proposal(words.file, Kind.SOURCE, "", "", null, null);
     }
-    boolean stems = job == Job.STEMS;
+    boolean stems = job.inStems();
     if (stems && words.role != null && words.any(TRUE_WORDS)) {
       return new Proposal(words.file, Kind.TRUE_STEM, "", "", null, words.role);
     }
@@ -293,7 +293,7 @@ public final class FileNames {
       amount = null;
       role = null;
       List<String> own = all.subList(Math.min(first, all.size()), all.size());
-      if (job == Job.STEMS) {
+      if (job.inStems()) {
         role = Roles.guess(String.join(" ", own)).orElse(null);
       }
       for (int i = own.size() - 1; i >= 0; i--) {
@@ -309,7 +309,7 @@ public final class FileNames {
     }
 
     private boolean tellsRole(String word) {
-      return job == Job.STEMS
+      return job.inStems()
           && role != null
           && (ROLE_WORDS.contains(lower(word))
               || Roles.ofWord(word).map(r -> role.endsWith(r)).orElse(false));

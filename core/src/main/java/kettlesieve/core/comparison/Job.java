@@ -40,6 +40,14 @@ public enum Job {
     };
   }
 
+  /** Whether the wanted sound stands in its room, and not in noise that pauses tell of. */
+  public boolean inARoom() {
+    return switch (this) {
+      case DEREVERB -> true;
+      case DENOISE, DECLIP, STEMS, STRETCH, PITCH -> false;
+    };
+  }
+
   /** Whether a version is several files, one a role of the mix. */
   public boolean inStems() {
     return switch (this) {

@@ -219,7 +219,7 @@ public final class SourceMaterial {
   /** What tells wanted sound from what is not: in a room its decay, elsewhere the pauses. */
   public synchronized Ground ground() {
     if (ground == null) {
-      ground = job == Job.DEREVERB ? new DirectGround(spectra) : pauses;
+      ground = job.inARoom() ? new DirectGround(spectra) : pauses;
     }
     return ground;
   }

@@ -55,7 +55,7 @@ public record LevelMatch(double gainDb, String basis, List<String> warnings) {
     if (settings.job() == Job.DECLIP) {
       return onUnclipped(source.audio(), source.clipping(), aligned);
     }
-    if (settings.job() == Job.DEREVERB) {
+    if (settings.job().inARoom()) {
       LevelMatch direct =
           source.ground().problem().isEmpty() ? onDirect(source, version, frames) : null;
       return direct != null ? direct : onLoudness(source.audio(), aligned).uncertain();

@@ -57,7 +57,7 @@ public final class MusicalNoise implements PairMeasure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    return pair.job() == Job.DEREVERB ? inTheTail(pair) : inThePauses(pair);
+    return pair.job().inARoom() ? inTheTail(pair) : inThePauses(pair);
   }
 
   private static Reading inTheTail(Pair pair) throws NotMeasurableException {

@@ -50,7 +50,7 @@ public final class RoomTail implements PairMeasure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    if (pair.job() != Job.DEREVERB) {
+    if (!pair.job().inARoom()) {
       return afterWords(pair);
     }
     LateCells cells = pair.shared(LateCells.OF);

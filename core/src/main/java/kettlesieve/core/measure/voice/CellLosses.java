@@ -122,7 +122,7 @@ public final class CellLosses implements Gatherer {
     public Kind() {
       super(
           CellLosses.class,
-          (pair, ground) -> pair.job() != Job.DEREVERB && pair.job() != Job.DECLIP,
+          (pair, ground) -> !pair.job().inARoom() && pair.job() != Job.DECLIP,
           CellLosses::new);
     }
   }

@@ -51,7 +51,7 @@ public final class DetailLoss implements PairMeasure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    return pair.job() == Job.DEREVERB ? inARoom(pair) : overNoise(pair);
+    return pair.job().inARoom() ? inARoom(pair) : overNoise(pair);
   }
 
   private static Reading inARoom(Pair pair) throws NotMeasurableException {

@@ -59,7 +59,7 @@ public final class Dropouts implements PairMeasure, SetMeasure {
     PlaceGrid places = new PlaceGrid(pair.timeline(), pair.bands().count());
     SourceClicks clicks = pair.source().clicks();
     // In a room the pauses hold the tail: its cells alone tell where the voice is.
-    boolean room = pair.job() == Job.DEREVERB;
+    boolean room = pair.job().inARoom();
     for (int t = pair.firstFrame(); t < pair.endFrame(); t++) {
       if (clicks.in(t) || !room && !pair.source().pauses().activity().active(t)) {
         continue;

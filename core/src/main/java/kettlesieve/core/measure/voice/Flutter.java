@@ -54,7 +54,7 @@ public final class Flutter implements PairMeasure {
     PlaceGrid places = new PlaceGrid(pair.timeline(), pair.bands().count());
     ClippedFrames only = pair.job() == Job.DECLIP ? pair.ofSource(ClippedFrames.OF) : null;
     SplittableRandom random = new SplittableRandom(SEED);
-    boolean room = pair.job() == Job.DEREVERB;
+    boolean room = pair.job().inARoom();
     double leastSnr = room ? LEAST_SNR_IN_A_ROOM : LEAST_SNR;
     double early = room ? EARLY : 0;
     int pairs = 0;

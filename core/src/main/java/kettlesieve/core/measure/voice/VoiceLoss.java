@@ -53,7 +53,7 @@ public final class VoiceLoss implements PairMeasure {
 
   @Override
   public Reading measure(Pair pair) throws NotMeasurableException {
-    return pair.job() == Job.DEREVERB ? byMedians(pair) : byEnergies(pair);
+    return pair.job().inARoom() ? byMedians(pair) : byEnergies(pair);
   }
 
   private static Reading byEnergies(Pair pair) throws NotMeasurableException {

@@ -3,7 +3,6 @@ package kettlesieve.core.measure.voice;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import kettlesieve.core.comparison.Job;
 import kettlesieve.core.ground.SourceMaterial;
 import kettlesieve.core.measure.BandSpectrum;
 import kettlesieve.core.measure.Detail;
@@ -87,7 +86,7 @@ final class VoiceRinging {
   }
 
   private static boolean room(Pair pair) {
-    return pair.job() == Job.DEREVERB;
+    return pair.job().inARoom();
   }
 
   /**
