@@ -1,35 +1,64 @@
 package kettlesieve.calibrate.trial;
 
 import java.util.List;
-import kettlesieve.calibrate.corpus.BandScene;
+import java.util.Map;
+import kettlesieve.calibrate.corpus.Half;
 import kettlesieve.calibrate.truth.StemTruth;
 
 /**
  * What the program said of separated stems, beside what is true.
  *
- * @param scene the scene
- * @param stems every stem of every separator, told by what the others agree on
- * @param leaks true stems with known leakage, told by the true stems
+ * @param id the scene
+ * @param half where it belongs
+ * @param judged every stem of every tool in every set
+ * @param pairs of stems of one role in one set
+ * @param leaks true stems with known leakage, among other tools
  */
-public record StemTrial(BandScene scene, List<Judged> stems, List<Leak> leaks) {
+public record StemTrial(
+    String id, Half half, List<Judged> judged, List<Pair> pairs, List<Leak> leaks) {
   /**
    * A stem.
    *
-   * @param maker id of the separator
+   * @param set which set of tools
+   * @param tool its tool
+   * @param kind what sort of tool that is
    * @param role what it is
    * @param truth what is true of it
+   * @param offender what bleeds most into it, as the program says; empty for nothing
    * @param said what the program says
    */
-  public record Judged(String maker, String role, StemTruth truth, Verdict said) {}
+  public record Judged(
+      String set,
+      String tool,
+      String kind,
+      String role,
+      StemTruth truth,
+      String offender,
+      Verdict said) {}
 
   /**
-   * A stem with known leakage.
+   * Two stems of one role.
    *
-   * @param db level of each other role in it; negative infinity for none
-   * @param role what it is
-   * @param bleed what the program says, dB
-   * @param floor under which it says nothing, dB
-   * @param said scores and readings
+   * @param clear whether true SDRs differ by over 1 dB and SI-SDR agrees
+   * @param better whether the first is better, in truth
+   * @param points overall score of the first less that of the other; NaN without one
+   * @param sure 1 where the first is surely better as the program says, −1 worse, 0 undecided
    */
-  public record Leak(double db, String role, double bleed, double floor, Verdict said) {}
+  public record Pair(
+      String set,
+      String role,
+      String one,
+      String other,
+      boolean clear,
+      boolean better,
+      double points,
+      int sure) {}
+
+  /**
+   * A true stem with known leakage of each other role.
+   *
+   * @param db level of each other role in it
+   * @param by by offender, what the program says, dB
+   */
+  public record Leak(boolean byTruth, double db, String role, Map<String, Double> by) {}
 }

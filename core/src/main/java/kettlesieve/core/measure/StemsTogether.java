@@ -68,6 +68,12 @@ public final class StemsTogether {
     return whole.asChannels(mix.channels()).slice(from, from + mix.frames());
   }
 
+  /** Puts in what was worked out on the way. */
+  public <T> StemsTogether with(OfAll<T> analysis, T known) {
+    shared.put(analysis, known);
+    return this;
+  }
+
   /**
    * What a family of measures needs.
    *

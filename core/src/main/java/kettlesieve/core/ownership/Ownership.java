@@ -77,6 +77,33 @@ public final class Ownership {
     Look look(int first, int count);
   }
 
+  /** Is shown the spectra of all versions at once. */
+  public interface AllObserver {
+    /**
+     * Begins to look at some frames; several such looks are under way at a time.
+     *
+     * @param first frame, the first of a slot
+     * @param count of frames
+     */
+    AllLook look(int first, int count);
+  }
+
+  /** What is seen of all versions in some frames that follow each other; used by one thread. */
+  public interface AllLook {
+    /**
+     * Frame by frame, in order.
+     *
+     * @param index of the frame
+     * @param t its place in the arrays
+     * @param mix coefficients by channel and frame
+     * @param views the same by view, in the order of the versions, stem, channel and frame
+     */
+    void at(int index, int t, float[][][] mix, float[][][][][] views);
+
+    /** After the last; for one look at a time, in the order of their frames. */
+    void done();
+  }
+
   /** What an onlooker sees of some frames that follow each other; used by one thread. */
   public interface Look {
     /** Frame by frame, in order. */
@@ -259,6 +286,15 @@ public final class Ownership {
    * @param onlookers by version
    */
   public Map<String, RoleCells> told(Map<String, ? extends Observer> onlookers) {
+    return told(onlookers, null);
+  }
+
+  /**
+   * The same, with one who sees all versions at once.
+   *
+   * @param all null for nobody
+   */
+  public Map<String, RoleCells> told(Map<String, ? extends Observer> onlookers, AllObserver all) {
     int tile = SLOTS_A_TILE * slotFrames(framing);
     int tiles = (framing.count() + tile - 1) / tile;
     OwnershipWalk.Plan plan = plan();
@@ -267,9 +303,15 @@ public final class Ownership {
       // Tiles hold different frames and slots: they write to different places, in any order.
       IntStream.range(first, Math.min(tiles, first + TILES_AT_ONCE))
           .parallel()
-          .mapToObj(t -> Stop.over(over, () -> stretch(plan, onlookers, t * tile, tile)))
+          .mapToObj(t -> Stop.over(over, () -> stretch(plan, onlookers, all, t * tile, tile)))
           .toList()
-          .forEach(looks -> looks.forEach(Look::done));
+          .forEach(
+              seen -> {
+                seen.looks().forEach(Look::done);
+                if (seen.all() != null) {
+                  seen.all().done();
+                }
+              });
     }
     Map<String, RoleCells> told = new LinkedHashMap<>();
     for (Judged own : judged) {
@@ -292,8 +334,8 @@ public final class Ownership {
         }
         content.put(own.roles().get(o), others);
       }
-      RoleCells all = new RoleCells(own.by(), cells, content, bands.count());
-      own.versions().forEach(id -> told.put(id, all));
+      RoleCells whose = new RoleCells(own.by(), cells, content, bands.count());
+      own.versions().forEach(id -> told.put(id, whose));
     }
     return told;
   }
@@ -347,8 +389,14 @@ public final class Ownership {
         framing, bands, SourceMaterial.spectra(mix.audio()), views, judged, roles, forms, told);
   }
 
-  private List<Look> stretch(
-      OwnershipWalk.Plan plan, Map<String, ? extends Observer> onlookers, int first, int frames) {
+  private record Seen(List<Look> looks, AllLook all) {}
+
+  private Seen stretch(
+      OwnershipWalk.Plan plan,
+      Map<String, ? extends Observer> onlookers,
+      AllObserver all,
+      int first,
+      int frames) {
     stop.check();
     int count = Math.min(frames, framing.count() - first);
     List<Look> looks = new ArrayList<>();
@@ -356,7 +404,8 @@ public final class Ownership {
       Observer onlooker = view.version() == null ? null : onlookers.get(view.version());
       looks.add(onlooker == null ? null : onlooker.look(first, count));
     }
-    new OwnershipWalk(plan, looks, first, count).walk();
-    return looks.stream().filter(Objects::nonNull).toList();
+    AllLook whole = all == null ? null : all.look(first, count);
+    new OwnershipWalk(plan, looks, whole, first, count).walk();
+    return new Seen(looks.stream().filter(Objects::nonNull).toList(), whole);
   }
 }

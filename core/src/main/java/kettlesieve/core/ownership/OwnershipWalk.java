@@ -40,6 +40,7 @@ final class OwnershipWalk {
 
   private final Plan plan;
   private final List<Ownership.Look> looks;
+  private final Ownership.AllLook all;
   private final int first;
   private final int count;
 
@@ -71,9 +72,11 @@ final class OwnershipWalk {
   private final CellMask[][] cells;
 
   /** Transforms some frames. */
-  OwnershipWalk(Plan plan, List<Ownership.Look> looks, int first, int count) {
+  OwnershipWalk(
+      Plan plan, List<Ownership.Look> looks, Ownership.AllLook all, int first, int count) {
     this.plan = plan;
     this.looks = looks;
+    this.all = all;
     this.first = first;
     this.count = count;
     int bins = plan.framing().bins();
@@ -119,6 +122,9 @@ final class OwnershipWalk {
       }
       judge(t);
       show(t);
+      if (all != null) {
+        all.at(first + t, t, mixture, stems);
+      }
     }
   }
 

@@ -45,4 +45,20 @@ record MadeStem(int[] of, boolean remainder, List<Spectrogram> spectra) {
       }
     }
   }
+
+  /** The same of one channel, of stems by stem, channel and frame. */
+  void form(float[] mix, float[][][][] stems, int channel, int frame, float[] to) {
+    Arrays.fill(to, 0);
+    for (int s : of) {
+      float[] stem = stems[s][channel][frame];
+      for (int i = 0; i < to.length; i++) {
+        to[i] += stem[i];
+      }
+    }
+    if (remainder) {
+      for (int i = 0; i < to.length; i++) {
+        to[i] = mix[i] - to[i];
+      }
+    }
+  }
 }

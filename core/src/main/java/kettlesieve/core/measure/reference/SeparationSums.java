@@ -2,6 +2,7 @@ package kettlesieve.core.measure.reference;
 
 import java.util.Arrays;
 import java.util.function.IntPredicate;
+import java.util.function.ToDoubleFunction;
 import kettlesieve.core.measure.Bootstrap;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.PlaceGrid;
@@ -20,6 +21,7 @@ import kettlesieve.core.signal.Statistics;
 final class SeparationSums {
   private static final double LARGEST_DB = 100;
   private static final int SLOTS_A_SECOND = 10;
+  private static final int SUMS = 8;
 
   /** Which ratio. */
   enum Kind {
@@ -39,7 +41,7 @@ final class SeparationSums {
   private final boolean images;
 
   // By slot: target, filtering, target + filtering, interference, all sources, artifacts, all
-  // error.
+  // error, product of the target with itself filtered.
   private final double[][] slots;
 
   SeparationSums(Timeline timeline, Bootstrap bootstrap, Framing framing, boolean images) {
@@ -47,7 +49,7 @@ final class SeparationSums {
     this.bootstrap = bootstrap;
     this.framing = framing;
     this.images = images;
-    this.slots = new double[timeline.slots()][7];
+    this.slots = new double[timeline.slots()][SUMS];
   }
 
   /** Adds samples of one channel. */
@@ -83,6 +85,7 @@ final class SeparationSums {
     double ofAll = 0;
     double ofArtifacts = 0;
     double ofError = 0;
+    double ofBoth = 0;
     for (int i = from; i < to; i++) {
       double e = estimate[i];
       double w = wanted[i];
@@ -95,6 +98,7 @@ final class SeparationSums {
       ofAll += a * a;
       ofArtifacts += (e - a) * (e - a);
       ofError += (e - w) * (e - w);
+      ofBoth += t * w;
     }
     sums[0] += ofWanted;
     sums[1] += ofFiltering;
@@ -103,6 +107,7 @@ final class SeparationSums {
     sums[4] += ofAll;
     sums[5] += ofArtifacts;
     sums[6] += ofError;
+    sums[7] += ofBoth;
   }
 
   private static double ratioDb(Kind kind, double[] sums) {
@@ -135,9 +140,28 @@ final class SeparationSums {
     return Arrays.stream(slots).mapToDouble(s -> s[2]).sum();
   }
 
+  /**
+   * Over the excerpt: of the wanted, of filtering, of both, of interference, of all sources, of
+   * artifacts, of all error; and the product of the wanted with itself filtered.
+   */
+  double[] energies() {
+    double[] all = new double[SUMS];
+    for (double[] slot : slots) {
+      for (int i = 0; i < all.length; i++) {
+        all[i] += slot[i];
+      }
+    }
+    return all;
+  }
+
   /** A ratio over the excerpt, not above 100 dB. */
   Estimate estimate(Kind kind) {
-    double[][] blocks = new double[timeline.blocks()][7];
+    return estimate(sums -> ratioDb(kind, sums));
+  }
+
+  /** Of the sums as {@link #energies} has them, over draws of blocks. */
+  Estimate estimate(ToDoubleFunction<double[]> of) {
+    double[][] blocks = new double[timeline.blocks()][SUMS];
     for (int s = 0; s < slots.length; s++) {
       double[] block = blocks[timeline.blockOfSlot(s)];
       for (int i = 0; i < block.length; i++) {
@@ -146,13 +170,13 @@ final class SeparationSums {
     }
     return bootstrap.estimate(
         w -> {
-          double[] sum = new double[7];
+          double[] sum = new double[SUMS];
           for (int b = 0; b < blocks.length; b++) {
             for (int i = 0; i < sum.length; i++) {
               sum[i] += w[b] * blocks[b][i];
             }
           }
-          return ratioDb(kind, sum);
+          return of.applyAsDouble(sum);
         });
   }
 
@@ -163,7 +187,7 @@ final class SeparationSums {
   double medianOfSeconds(Kind kind) {
     double[] ratios = new double[(slots.length + SLOTS_A_SECOND - 1) / SLOTS_A_SECOND];
     for (int r = 0; r < ratios.length; r++) {
-      double[] sum = new double[7];
+      double[] sum = new double[SUMS];
       for (int s = r * SLOTS_A_SECOND; s < Math.min(slots.length, (r + 1) * SLOTS_A_SECOND); s++) {
         for (int i = 0; i < sum.length; i++) {
           sum[i] += slots[s][i];

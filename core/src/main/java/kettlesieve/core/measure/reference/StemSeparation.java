@@ -184,6 +184,18 @@ final class StemSeparation {
     return own;
   }
 
+  /** By offender: the energy that this one has in the stem. */
+  Map<String, Double> energies(Form form, String role) throws NotMeasurableException {
+    Split own = split(form, role);
+    Map<String, Double> energies = new LinkedHashMap<>();
+    for (int s = 0; s < trueRoles.size(); s++) {
+      if (!trueRoles.get(s).equals(role)) {
+        energies.put(trueRoles.get(s), own.shares()[s]);
+      }
+    }
+    return energies;
+  }
+
   /** By offender: the target over what this one has in the stem, dB. */
   Map<String, Double> bySource(Form form, String role) throws NotMeasurableException {
     Split own = split(form, role);

@@ -10,6 +10,7 @@ import kettlesieve.core.measure.SourceAnalysis;
 import kettlesieve.core.measure.StemsTogether;
 import kettlesieve.core.measure.pass.StemEnergies;
 import kettlesieve.core.measure.pass.StemPass;
+import kettlesieve.core.measure.pass.StemSumsPass;
 import kettlesieve.core.ownership.Ownership;
 import kettlesieve.core.ownership.RoleCells;
 import kettlesieve.core.task.Stop;
@@ -40,11 +41,13 @@ public record StemCells(RoleCells told, StemEnergies pass, StemsTogether togethe
     Map<String, StemPass> passes = new HashMap<>();
     versions.forEach(
         (id, stems) -> passes.put(id, new StemPass(together, stems, ownership.owners(id))));
+    StemSumsPass sums = new StemSumsPass(together);
     Map<String, StemCells> all = new LinkedHashMap<>();
     ownership
-        .told(passes)
+        .told(passes, sums)
         .forEach(
             (id, told) -> all.put(id, new StemCells(told, passes.get(id).energies(), together)));
+    together.with(StemErrors.SUMS, sums.sums());
     return all;
   }
 }
