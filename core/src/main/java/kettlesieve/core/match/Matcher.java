@@ -241,10 +241,14 @@ public final class Matcher {
     Alignment found = before != null ? before : align(source.segments(), sum, from, to);
     stop.check();
     warnOfAnother(found.confidence(), warnings);
-    Alignment used = overruled(found, byHand);
+    Alignment used = rightWayUp(overruled(found, byHand), byHand, mix, stems, from, to);
     Coverage coverage = Coverage.of(used, sum, mix, from, to);
     coverage.check();
     describe(used, 0, mix.sampleRate(), byHand, notes);
+    stop.check();
+    Map<String, Audio> placed = new LinkedHashMap<>(stems);
+    placed.replaceAll((role, stem) -> used.apply(stem, mix.frames()));
+    warnings.addAll(StemFaults.of(mix, placed, from, to));
     Audio first = delivered.values().iterator().next();
     Match match =
         new Match(
@@ -262,8 +266,42 @@ public final class Matcher {
             coverage.to(),
             notes,
             warnings);
-    stems.replaceAll((role, stem) -> used.apply(stem, mix.frames()));
-    return new MatchedStems(match, new Found(found, null, null), mix, stems);
+    return new MatchedStems(match, new Found(found, null, null), mix, placed);
+  }
+
+  /**
+   * One loud stem upside down turns the sum, or draws it to a place where it fits better than it
+   * does: where the stems by themselves, whichever way up, go better with the mix as delivered,
+   * they stay there; and where most go against the mix, it is those few that are turned, not the
+   * version.
+   */
+  private static Alignment rightWayUp(
+      Alignment found,
+      MatchOverride byHand,
+      Audio mix,
+      Map<String, Audio> stems,
+      long from,
+      long to) {
+    if (found.polarity() > 0 || byHand.polarity() != null || byHand.delaySamples() != null) {
+      return found;
+    }
+    Alignment still = new Alignment(0, 0, 1, found.confidence());
+    double there = 0;
+    double here = 0;
+    for (Audio stem : stems.values()) {
+      there += StemFaults.together(mix, found.apply(stem, mix.frames()), from, to);
+      here += StemFaults.together(mix, still.apply(stem, mix.frames()), from, to);
+    }
+    Alignment place = here > there ? still : found;
+    int against = 0;
+    for (Audio stem : stems.values()) {
+      boolean turned = StemFaults.upsideDown(mix, place.apply(stem, mix.frames()), from, to);
+      against += turned ? 1 : 0;
+    }
+    return 2 * against > stems.size()
+        ? new Alignment(
+            place.delaySamples(), place.driftPpm(), -place.polarity(), place.confidence())
+        : place;
   }
 
   static void warnOfAnother(double confidence, List<String> warnings) {

@@ -4,6 +4,8 @@ import com.google.auto.service.AutoService;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.SumAudio;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BandSpectrum;
@@ -37,7 +39,8 @@ public final class SumResidual implements SetMeasure {
           false,
           "What is left when all stems are taken from the mix. Under −90 dB they add up; more than"
               + " −20 dB is a role that is in no stem, or one whose level was changed.",
-          "Power of the mix minus the sum of all stems over the power of the mix. Details: the same"
+          "Power of the mix minus the sum of all stems over the power of the mix, sample by sample."
+              + " Course and bands: the same by spectra. Details: the same"
               + " in the cells of each role, and `fitted`, what is left once each stem has the delay"
               + " (±0.1 s) and the gain that suit it best.",
           "The null test is common practice.");
@@ -47,22 +50,50 @@ public final class SumResidual implements SetMeasure {
     return DECLARATION;
   }
 
+  /** Sample by sample, over the whole band: what lies under the lowest band is left, too. */
+  private static BlockRatio inTime(StemSet set) {
+    BlockRatio left = new BlockRatio(set.source());
+    Audio mix = set.mix();
+    Audio rest = SumAudio.remainder(mix, List.of(set.sum()));
+    int hop = set.source().source().framing().hop();
+    int frames = set.source().timeline().frames();
+    float[] x = new float[hop];
+    for (int c = 0; c < mix.channels(); c++) {
+      for (long at = 0; at < mix.frames(); at += hop) {
+        if (at % (512L * hop) == 0) {
+          set.stop().check();
+        }
+        int n = (int) Math.min(hop, mix.frames() - at);
+        double whole = 0;
+        double over = 0;
+        mix.read(c, at, x, 0, n);
+        for (int i = 0; i < n; i++) {
+          whole += x[i] * x[i];
+        }
+        rest.read(c, at, x, 0, n);
+        for (int i = 0; i < n; i++) {
+          over += x[i] * x[i];
+        }
+        int frame = (int) Math.min(frames - 1L, at / hop);
+        left.add(set.source().timeline().block(frame), over, whole);
+      }
+    }
+    return left;
+  }
+
   @Override
   public Reading measure(StemSet set, String role) throws NotMeasurableException {
     if (!role.isEmpty()) {
       throw new NotMeasurableException("it is a matter of all stems together");
     }
     StemEnergies pass = set.shared(RoleTiles.PASS);
-    BlockRatio left = new BlockRatio(set.source());
     double total = 0;
     int tiles = 0;
     PlaceGrid places = new PlaceGrid(set.source().timeline(), pass.bands());
     int slotFrames = set.source().source().framing().framesIn(0.1);
     for (int s = 0; s < pass.timeline().slots(); s++) {
-      int block = pass.timeline().blockOfSlot(s);
       for (int b = 0; b < pass.bands(); b++) {
         double whole = pass.whole(s, b);
-        left.add(block, pass.residual(s, b), whole);
         total += whole;
         tiles++;
         if (whole > 0) {
@@ -71,7 +102,7 @@ public final class SumResidual implements SetMeasure {
         }
       }
     }
-    Estimate estimate = left.estimate(share -> Db.ofPower(Math.max(LEAST, share)));
+    Estimate estimate = inTime(set).estimate(share -> Db.ofPower(Math.max(LEAST, share)));
     List<Detail> details = new ArrayList<>();
     List<String> notes = new ArrayList<>();
     for (String owner : set.cells().owners()) {

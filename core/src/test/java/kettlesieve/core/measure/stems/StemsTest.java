@@ -35,7 +35,7 @@ import org.junit.jupiter.api.Test;
 class StemsTest {
   @Test
   void trueStemsAndNearlyTrueOnesScoreNinetyNine() throws Exception {
-    for (Map<String, Readings> taken : List.of(untouched(), measured(leaking(-35)))) {
+    for (Map<String, Readings> taken : List.of(untouched(), measured(leaking(-50)))) {
       for (String role : TRUE.keySet()) {
         card(taken.get(role))
             .axes()
@@ -47,21 +47,18 @@ class StemsTest {
 
   @Test
   void bleedFollowsWhatLeakedDownToItsFloor() throws Exception {
-    double before = Double.NaN;
     for (double db : new double[] {-10, -20, -30}) {
       Map<String, Readings> taken = measured(leaking(db));
       Reading bleed = reading(taken, "vocals", "bleed");
       // Three roles leak alike: their sum is 4.8 dB over one of them.
-      assertThat(bleed.value()).as(db + " dB").isCloseTo(db + 4.8, within(2.5));
-      if (!Double.isNaN(before)) {
-        assertThat(before - bleed.value()).isBetween(7.0, 12.0);
+      assertThat(bleed.value()).as(db + " dB").isCloseTo(db + 4.8, within(0.5));
+      for (String offender : List.of("drums", "bass", "other")) {
+        assertThat(bleed.detail(offender)).as(offender).isCloseTo(db, within(0.7));
       }
-      before = bleed.value();
     }
     Reading none = reading(untouched(), "vocals", "bleed");
     assertThat(none.figure().limit()).isEqualTo(Limit.AT_OR_BELOW);
-    assertThat(none.value()).isEqualTo(none.detail("floor"), within(0.01));
-    assertThat(none.value()).isLessThan(-24);
+    assertThat(none.value()).isLessThan(-50);
   }
 
   @Test
@@ -86,7 +83,7 @@ class StemsTest {
     tools.put("judged", changed("bass", b -> with(b, "bass", List.of("other"), -10)));
     Map<String, Map<String, Readings>> taken = measured(tools, Map.of());
     Reading bass = reading(taken.get("judged"), "bass", "bleed");
-    assertThat(bass.notes()).containsExactly("cells told by what the other tools agree on");
+    assertThat(bass.notes()).contains("by what the other tools give");
     assertThat(bass.detail("other")).isCloseTo(-10, within(2.0));
     assertThat(value(taken.get("a"), "vocals", "bleed"))
         .isGreaterThan(value(taken.get("b"), "vocals", "bleed") + 3);
@@ -122,12 +119,57 @@ class StemsTest {
     two.put("everything but vocals", sum(rest));
     two.put("choir", TRUE.get("other").times(0));
     Map<String, Readings> taken = measured(two);
-    assertThat(taken.get("choir").reasonNotMeasured("bleed").orElseThrow())
-        .contains("nothing tells what belongs to choir");
+    Reading choir = reading(taken, "choir", "missing");
+    assertThat(choir.notes()).contains("the stem is silent: that is no stem");
+    assertThat(card(taken.get("choir")).overall().orElseThrow().value()).isLessThan(5);
     Reading bleed = reading(taken, "everything but vocals", "bleed");
     assertThat(bleed.by()).extracting(s -> s.role()).containsExactly("vocals");
     assertThat(bleed.value()).isLessThan(-24);
     assertThat(value(taken, "vocals", "si-sdr")).isGreaterThan(60);
+  }
+
+  /** None of three kinds of stems that are none is above a stem that is whole. */
+  @Test
+  void stemsThatAreNoneAreLast() throws Exception {
+    Map<String, Map<String, Audio>> tools = new LinkedHashMap<>();
+    tools.put("a", leaking(-15));
+    tools.put("b", leaking(-18));
+    tools.put("c", leaking(-12));
+    tools.put("silent", changed("vocals", v -> v.times(0)));
+    tools.put("turned", changed("vocals", v -> v.times(-1)));
+    tools.put("wrong", changed("vocals", v -> TRUE.get("drums")));
+    for (Map<String, Audio> truth : List.of(Map.<String, Audio>of(), TRUE)) {
+      Map<String, Map<String, Readings>> taken = measured(tools, truth);
+      double least = Double.POSITIVE_INFINITY;
+      for (String whole : List.of("a", "b", "c")) {
+        least =
+            Math.min(least, card(taken.get(whole).get("vocals")).overall().orElseThrow().value());
+      }
+      for (String none : List.of("silent", "turned", "wrong")) {
+        assertThat(card(taken.get(none).get("vocals")).overall().orElseThrow().value())
+            .as(none + (truth.isEmpty() ? "" : " by true stems"))
+            .isLessThan(least - 10);
+      }
+    }
+  }
+
+  /** Without true stems: what is nearly perfect cannot be told from perfect, and that is said. */
+  @Test
+  void whatIsBetterThanCanBeToldIsABound() throws Exception {
+    Map<String, Map<String, Audio>> tools = new LinkedHashMap<>();
+    tools.put("true", TRUE);
+    tools.put("a", leaking(-10));
+    tools.put("b", changed("vocals", StemBand::dull));
+    tools.put("c", leaking(-14));
+    Map<String, Map<String, Readings>> taken = measured(tools, Map.of());
+    Reading best = reading(taken.get("true"), "vocals", "est-sdr");
+    assertThat(best.limit()).isEqualTo(Limit.AT_OR_ABOVE);
+    assertThat(best.value()).isEqualTo(15);
+    Reading leaking = reading(taken.get("a"), "vocals", "est-sdr");
+    assertThat(leaking.limit()).isEqualTo(Limit.NONE);
+    assertThat(leaking.value()).isLessThan(12);
+    assertThat(card(taken.get("true").get("vocals")).overall().orElseThrow().value())
+        .isGreaterThan(card(taken.get("a").get("vocals")).overall().orElseThrow().value() + 10);
   }
 
   /** Vincent et al. 2006: what leaked in at −20 dB is that far down, and only its own offender. */
