@@ -282,7 +282,8 @@ public final class Matcher {
       Map<String, Audio> stems,
       long from,
       long to) {
-    if (found.polarity() > 0 || byHand.polarity() != null || byHand.delaySamples() != null) {
+    boolean asIs = found.polarity() > 0 && found.delaySamples() == 0;
+    if (asIs || byHand.polarity() != null || byHand.delaySamples() != null) {
       return found;
     }
     Alignment still = new Alignment(0, 0, 1, found.confidence());

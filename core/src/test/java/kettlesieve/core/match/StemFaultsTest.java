@@ -74,6 +74,7 @@ class StemFaultsTest {
       Match match = matched(role, TRUE.get(role).times(-1));
       assertThat(match.polarity()).as(role + match).isEqualTo(1);
       assertThat(match.warnings())
+          .as(role + match)
           .singleElement()
           .asString()
           .startsWith(role + ": its polarity is turned");
