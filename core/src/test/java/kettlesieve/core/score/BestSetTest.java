@@ -22,10 +22,13 @@ class BestSetTest {
   private static final MediaFacts FACTS =
       new MediaFacts("00", 1, "wav", "pcm", 16, false, 48_000, 2, 48_000);
 
-  /** Bleed from −26 (100 points) to −6 (0); nothing missing. */
+  /** Bleed that costs from no points at −26 dB to all at −6 dB; nothing missing. */
   private static Readings stem(double bleed) {
+    double points = Math.max(0, Math.min(100, 5 * (bleed + 26)));
     return new Readings(
-        List.of(Reading.of("bleed", Estimate.sure(bleed)), Reading.of("missing", Estimate.sure(0))),
+        List.of(
+            Reading.of("bleed", Estimate.sure(bleed)).scoredAs(Estimate.sure(points)),
+            Reading.of("missing", Estimate.sure(0))),
         List.of());
   }
 

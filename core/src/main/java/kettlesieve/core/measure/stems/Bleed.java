@@ -46,8 +46,8 @@ public final class Bleed implements SetMeasure {
               + " the piano. At −10 dB it is plainly heard, under −24 dB it hides behind the rest.",
           "Per role, its energy in the stem against its own, and their sum over roles. By true"
               + " stems: the interference of the separation evaluation, by who makes it. Else, by"
-              + " third-octaves: regression (ridge 1 %) of the stem on what the other tools agree"
-              + " is each role, over the lower quartile of all tools (the least of four or fewer),"
+              + " third-octaves: regression (ridge 5 %) of the stem on what the other tools agree"
+              + " is each role, over the lower tenth of all tools (the least of four or fewer),"
               + " for leakage goes one way. Scored: the points that the whole error costs, by the"
               + " share of its energy that leaked. Spots and course: the cells of the mix that"
               + " belong to the other role.",

@@ -31,7 +31,7 @@ public final class EstSdr implements SetMeasure {
               + " tools' stems lie from each other. At 15 dB or more it cannot be told from"
               + " perfect.",
           "Three-cornered hat: differences of two tools' stems are sums of their error energies,"
-              + " less what masks of the mix have in common (0.60 of the median of what a mask"
+              + " less what masks of the mix have in common (0.45 of the median of what a mask"
               + " leaves, by how far a stem is a mask); tools that are nearly alike count as one;"
               + " non-negative least squares with each tool's own cue (what of the mix it leaves, its"
               + " quadrature). Interval over blocks of time and over leaving out one other tool;"

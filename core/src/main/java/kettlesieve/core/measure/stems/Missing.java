@@ -40,8 +40,8 @@ public final class Missing implements SetMeasure {
               + " a passage that was not recognised. At 0 dB all of it is gone, under −25 dB nobody"
               + " misses it. A stem that is only quieter has lost nothing.",
           "By true stems: target over what filtering explains, ISR, turned round. Else, by"
-              + " third-octaves: how far the stem's regression (ridge 1 %) on what the other tools"
-              + " agree is the role lies under the upper quartile of all tools (the most of four or"
+              + " third-octaves: how far the stem's regression (ridge 5 %) on what the other tools"
+              + " agree is the role lies under the upper tenth of all tools (the most of four or"
               + " fewer), squared, times the role's energy, against its whole energy. Scored: the"
               + " points that the whole error costs, by the share of its energy that is lacking."
               + " Spots and details of chains: gain of the stem over the mix in the role's own cells,"

@@ -19,14 +19,14 @@ import kettlesieve.core.measure.pass.StemSums;
  * what is neither: artifacts. A tool is never measured against what it gave itself.
  */
 final class StemErrors {
-  private static final double RIDGE = 0.01;
+  private static final double RIDGE = 0.05;
   private static final int FEW = 5;
 
   /** 80 dB under the mix. */
   private static final double SILENT = 1e-8;
 
   private static final int FEWEST_TO_LEAVE = 4;
-  private static final double QUARTILE = 0.25;
+  private static final double QUARTILE = 0.1;
 
   /** The sums, which are put in when the cells were told. */
   static final StemsTogether.OfAll<StemSums> SUMS =
@@ -265,6 +265,9 @@ final class StemErrors {
 
   private final Set<String> plain = new LinkedHashSet<>();
 
+  /** Products over all blocks, by band and two signals; made when first asked for. */
+  private double[][][] bands;
+
   StemErrors(StemSums sums) {
     this.sums = sums;
     Set<String> all = new LinkedHashSet<>();
@@ -354,56 +357,63 @@ final class StemErrors {
         roles.values().stream()
             .filter(r -> r == own || plain.contains(r.role) && apart(own.role, r.role))
             .toList();
-    int n = own.tools.length;
-    int m = basis.size();
     int at = basis.indexOf(own);
-    double[][][] coefficients = new double[n][sums.bands()][];
-    double[][][] energies = new double[n][sums.bands()][m];
-    for (int i = 0; i < n; i++) {
+    for (int i = 0; i < own.tools.length; i++) {
+      double[][] parts = new double[basis.size()][];
+      for (int q = 0; q < parts.length; q++) {
+        parts[q] = weights(basis.get(q), own.tools[i]);
+      }
+      double[][] excess = new double[basis.size()][sums.bands()];
+      double[][] energies = new double[basis.size()][sums.bands()];
       for (int band = 0; band < sums.bands(); band++) {
-        coefficients[i][band] = regression(own, i, basis, band, energies[i][band]);
+        split(own, i, basis, parts, band, excess, energies);
       }
       own.leaks.add(new LinkedHashMap<>());
-    }
-    for (int q = 0; q < m; q++) {
-      double[][] perBand = new double[n][sums.bands()];
-      for (int band = 0; band < sums.bands(); band++) {
-        double[] values = new double[n];
-        int known = 0;
-        for (int i = 0; i < n; i++) {
-          if (coefficients[i][band] != null && !own.found.apart()[i]) {
-            values[known++] = q == at ? -coefficients[i][band][q] : coefficients[i][band][q];
-          }
-        }
-        if (known == 0) {
-          continue;
-        }
-        double least = least(Arrays.copyOf(values, known));
-        for (int i = 0; i < n; i++) {
-          if (coefficients[i][band] != null) {
-            double value = q == at ? -coefficients[i][band][q] : coefficients[i][band][q];
-            double excess = Math.max(0, value - least);
-            perBand[i][band] = excess * excess * energies[i][band][q];
-          }
-        }
-      }
-      for (int i = 0; i < n; i++) {
-        double energy = Arrays.stream(perBand[i]).sum();
+      for (int q = 0; q < parts.length; q++) {
+        double energy = Arrays.stream(excess[q]).sum();
         if (q == at) {
           own.missing[i] = energy;
         } else {
-          double[] ofBand = new double[sums.bands()];
-          for (int band = 0; band < ofBand.length; band++) {
-            ofBand[band] = energies[i][band][q];
-          }
           own.leaked[i] += energy;
-          own.leaks
-              .get(i)
-              .put(
-                  basis.get(q).role,
-                  new Leak(energy, Arrays.stream(ofBand).sum(), perBand[i], ofBand));
+          double of = Arrays.stream(energies[q]).sum();
+          own.leaks.get(i).put(basis.get(q).role, new Leak(energy, of, excess[q], energies[q]));
         }
       }
+    }
+  }
+
+  /** How much more of each role, or less of its own, a stem has in a band than the tools have. */
+  private void split(
+      OfRole own,
+      int judged,
+      List<OfRole> basis,
+      double[][] parts,
+      int band,
+      double[][] excess,
+      double[][] energies) {
+    int n = own.tools.length;
+    double[][] a = normal(basis, parts, band);
+    if (a == null) {
+      return;
+    }
+    double[][] gains = new double[n][];
+    for (int j = 0; j < n; j++) {
+      if (j == judged || !own.found.apart()[j]) {
+        gains[j] = Normal.solve(a, along(own, j, basis, parts, band));
+      }
+    }
+    for (int q = 0; q < parts.length; q++) {
+      energies[q][band] = a[q][q] / (1 + RIDGE);
+      double sign = basis.get(q) == own ? -1 : 1;
+      double[] values = new double[n];
+      int known = 0;
+      for (int j = 0; j < n; j++) {
+        if (gains[j] != null) {
+          values[known++] = sign * gains[j][q];
+        }
+      }
+      double over = sign * gains[judged][q] - least(Arrays.copyOf(values, known));
+      excess[q][band] = over > 0 ? over * over * energies[q][band] : 0;
     }
   }
 
@@ -422,57 +432,63 @@ final class StemErrors {
   }
 
   /**
-   * By role of the basis, how much of its consensus is in a stem; null where the band is empty. The
-   * consensus is without the judged tool.
-   *
-   * @param energies receives the energy of each consensus
+   * Products of the roles' consensus with each other, with a ridge; null where there is nothing.
    */
-  private double[] regression(
-      OfRole own, int judged, List<OfRole> basis, int band, double[] energies) {
-    int m = basis.size();
-    double[][] parts = new double[m][];
-    for (int q = 0; q < m; q++) {
-      parts[q] = weights(basis.get(q), own.tools[judged]);
-    }
+  private double[][] normal(List<OfRole> basis, double[][] parts, int band) {
+    int m = parts.length;
     double[][] a = new double[m][m];
-    double[] b = new double[m];
-    for (int p = 0; p < m; p++) {
-      for (int q = 0; q <= p; q++) {
-        double sum = 0;
-        for (int i = 0; i < parts[p].length; i++) {
-          for (int j = 0; parts[p][i] != 0 && j < parts[q].length; j++) {
-            if (parts[q][j] != 0) {
-              sum +=
-                  parts[p][i]
-                      * parts[q][j]
-                      * total(basis.get(p).signals[i], basis.get(q).signals[j], band(band));
-            }
-          }
-        }
-        a[p][q] = sum;
-        a[q][p] = sum;
-      }
-      for (int i = 0; i < parts[p].length; i++) {
-        if (parts[p][i] != 0) {
-          b[p] +=
-              parts[p][i]
-                  * total(own.signals[judged], basis.get(p).signals[i], band(band))
-                  / own.found.gain()[judged];
-        }
-      }
-    }
     double most = 0;
     for (int p = 0; p < m; p++) {
-      energies[p] = a[p][p];
+      for (int q = 0; q <= p; q++) {
+        for (int i = 0; i < parts[p].length; i++) {
+          for (int j = 0; parts[p][i] != 0 && j < parts[q].length; j++) {
+            a[p][q] +=
+                parts[p][i]
+                    * parts[q][j]
+                    * ofBand(basis.get(p).signals[i], basis.get(q).signals[j], band);
+          }
+        }
+        a[q][p] = a[p][q];
+      }
       most = Math.max(most, a[p][p]);
-    }
-    if (!(most > 0)) {
-      return null;
     }
     for (int p = 0; p < m; p++) {
       a[p][p] = a[p][p] * (1 + RIDGE) + 1e-6 * most;
     }
-    return Normal.solve(a, b);
+    return most > 0 ? a : null;
+  }
+
+  /** Products of a tool's stem, its gain taken out, with the roles' consensus. */
+  private double[] along(OfRole own, int tool, List<OfRole> basis, double[][] parts, int band) {
+    double[] b = new double[parts.length];
+    for (int p = 0; p < b.length; p++) {
+      for (int i = 0; i < parts[p].length; i++) {
+        if (parts[p][i] != 0) {
+          b[p] +=
+              parts[p][i]
+                  * ofBand(own.signals[tool], basis.get(p).signals[i], band)
+                  / own.found.gain()[tool];
+        }
+      }
+    }
+    return b;
+  }
+
+  /** Over all blocks; asked for again and again. */
+  private double ofBand(int i, int j, int band) {
+    if (bands == null) {
+      bands = new double[sums.bands()][sums.signals()][sums.signals()];
+      for (int b = 0; b < bands.length; b++) {
+        Span span = band(b);
+        for (int x = 0; x < sums.signals(); x++) {
+          for (int y = 0; y <= x; y++) {
+            bands[b][x][y] = total(x, y, span);
+            bands[b][y][x] = bands[b][x][y];
+          }
+        }
+      }
+    }
+    return bands[band][i][j];
   }
 
   /** Weights of the stems in a role's consensus, with unit gain, without a tool. */

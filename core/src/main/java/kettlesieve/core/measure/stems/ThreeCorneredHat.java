@@ -21,15 +21,15 @@ final class ThreeCorneredHat {
 
   private static final double FULL_WEIGHT = 0.75;
   private static final double LEAST_AGREEMENT = 0.02;
-  private static final double QUADRATURE = 0.35;
-  private static final double COMMON = 0.60;
-  private static final double LEAST_MASK = 0.3;
+  private static final double QUADRATURE = 0.55;
+  private static final double COMMON = 0.45;
+  private static final double LEAST_MASK = 0.35;
   private static final double MASK_RANGE = 0.45;
-  private static final double MOST_QUADRATURE = 3;
+  private static final double MOST_QUADRATURE = 4.5;
   private static final double QUADRATURE_RANGE = 1.5;
   private static final double LEAST_DIFFERENCE = 0.02;
   private static final double ALIKE = 0.15;
-  private static final double CUE_WEIGHT = 0.5;
+  private static final double CUE_WEIGHT = 0.25;
   private static final int ROUNDS = 6;
   private static final double OVER = 1.2;
   private static final double UNDER = 0.8;
