@@ -92,7 +92,8 @@ public final class Bleed implements SetMeasure {
       Limit limit = gain.getValue() <= floor ? Limit.AT_OR_BELOW : Limit.NONE;
       Estimate own = moved.map(x -> db + x - moved.value());
       Evidence evidence = evidence(set, role, gain.getKey(), db);
-      shares.add(new Share(gain.getKey(), new Figure(own, own, limit), evidence));
+      Estimate points = verdict.points(gain.getKey());
+      shares.add(new Share(gain.getKey(), new Figure(own, points, limit), evidence));
       details.add(new Detail(gain.getKey(), db, "dB"));
       if (power > worst) {
         worst = power;

@@ -55,6 +55,7 @@ final class StemVerdict {
   private final double[] parts = new double[3];
   private final double signal;
   private final Map<String, Double> gains = new LinkedHashMap<>();
+  private final Map<String, Double> leaked = new LinkedHashMap<>();
   private final List<String> notes = new ArrayList<>();
   private final Map<Kind, Estimate> ratios = new LinkedHashMap<>();
   private double mask = Double.NaN;
@@ -157,9 +158,8 @@ final class StemVerdict {
     ratios.put(Kind.LEAKED, truth.sir().map(x -> -x));
     ratios.put(Kind.ADDED, truth.sar().map(x -> -x));
     ratios.put(Kind.LACKING, truth.isr().map(x -> -x));
-    truth
-        .leaked()
-        .forEach((offender, energy) -> gains.put(offender, energy / energy(set, offender)));
+    leaked.putAll(truth.leaked());
+    leaked.forEach((offender, energy) -> gains.put(offender, energy / energy(set, offender)));
     notes.add("by the true stems");
   }
 
@@ -184,6 +184,7 @@ final class StemVerdict {
     ratios.put(Kind.ADDED, ratio(set, blocks, 0, 3).map(x -> -x));
     ratios.put(Kind.LACKING, ratio(set, blocks, 0, 1).map(x -> -x));
     gains.putAll(truth.leaks());
+    leaked.putAll(gains);
     notes.add("by the true stems");
   }
 
@@ -246,7 +247,13 @@ final class StemVerdict {
       double db = Db.ofPower(Math.max(1e-6, parts[kind.ordinal()] / signal));
       ratios.put(kind, moved.map(x -> db + x));
     }
-    own.leaks.get(place).forEach((offender, leak) -> gains.put(offender, leak.gain()));
+    own.leaks
+        .get(place)
+        .forEach(
+            (offender, leak) -> {
+              gains.put(offender, leak.gain());
+              this.leaked.put(offender, leak.energy());
+            });
     notes.add("by what the other tools give");
     if (own.found.apart()[place]) {
       notes.add("it has too little to do with what the others give for this role");
@@ -312,6 +319,13 @@ final class StemVerdict {
   /** What to know, in plain words. */
   List<String> notes() {
     return notes;
+  }
+
+  /** Points that one offender makes Missed lose: their squares add up to those of all. */
+  Estimate points(String offender) {
+    double all = leaked.values().stream().mapToDouble(x -> x).sum();
+    double share = all > 0 ? Math.sqrt(leaked.getOrDefault(offender, 0.0) / all) : 0;
+    return points(Kind.LEAKED).map(x -> share * x);
   }
 
   /** Points that a question loses, 0 to 100. */

@@ -69,6 +69,10 @@ class StemsTest {
     assertThat(bleed.detail("drums")).isCloseTo(-12, within(1.5));
     assertThat(bleed.detail("drums"))
         .isGreaterThan(Math.max(bleed.detail("bass"), bleed.detail("other")) + 8);
+    // The one who bleeds costs the points, and no other.
+    assertThat(bleed.of("drums").scored().value())
+        .isCloseTo(bleed.scored().value(), within(1.0))
+        .isGreaterThan(bleed.of("bass").scored().value() + 10);
     // A stroke each 0.4 s, gone after a tenth of a second.
     assertThat(bleed.of("drums").spots()).isNotEmpty();
     assertThat(bleed.of("drums").spots().get(0).from() % 0.4).isBetween(-0.01, 0.41);
