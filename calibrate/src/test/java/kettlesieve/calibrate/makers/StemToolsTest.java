@@ -71,9 +71,14 @@ class StemToolsTest {
     }
     float[] sum = fine.mix().wholeChannel(0);
     float[] mix = BAND.mix().wholeChannel(0);
+    double left = 0;
+    double all = 0;
     for (int i = 2000; i < sum.length - 2000; i++) {
-      assertThat((double) sum[i]).isCloseTo(mix[i], within(1e-2));
+      left += Math.pow(sum[i] - mix[i], 2);
+      all += Math.pow(mix[i], 2);
     }
+    // All but the lowest and the highest bin.
+    assertThat(10 * Math.log10(left / all)).isLessThan(-25);
   }
 
   @Test
