@@ -412,7 +412,8 @@ final class StemErrors {
           values[known++] = sign * gains[j][q];
         }
       }
-      double over = sign * gains[judged][q] - least(Arrays.copyOf(values, known));
+      // What the ridge takes off is put back.
+      double over = (1 + RIDGE) * (sign * gains[judged][q] - least(Arrays.copyOf(values, known)));
       excess[q][band] = over > 0 ? over * over * energies[q][band] : 0;
     }
   }
