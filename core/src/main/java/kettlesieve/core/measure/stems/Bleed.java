@@ -105,6 +105,8 @@ public final class Bleed implements SetMeasure {
         shares.stream().allMatch(s -> s.figure().limit() == Limit.AT_OR_BELOW)
             ? Limit.AT_OR_BELOW
             : Limit.NONE;
+    double least = Math.max(LEAST, floor * verdict.gains().size());
+    details.add(new Detail("floor", Db.ofPower(least), "dB"));
     details.add(new Detail("under the role", moved.value(), "dB"));
     if (verdict.byTruth()) {
       byOthers(set, role).ifPresent(x -> details.add(new Detail("without true stems", x, "dB")));
