@@ -50,6 +50,8 @@ public record WorkKey(String sha256) {
     asked(text, version);
     text.parts("excerpts", c.together() ? c.excerpts() : null, (t, e) -> t.part("name", e.name()));
     if (c.job().inStems()) {
+      // Which of them it is: one with the same files may have been taken from other parts.
+      text.part("which", c.versions().indexOf(version));
       beside(text, c, checksum);
     }
     return of(text);

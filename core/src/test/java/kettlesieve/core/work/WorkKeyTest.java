@@ -194,6 +194,24 @@ class WorkKeyTest {
     assertThat(key(change(c, v -> v.withLabel("Other"), 1))).isEqualTo(key(c));
   }
 
+  /**
+   * Two versions of one comparison with the same files, taken from different parts: which of the
+   * two was measured first must not decide what is said of the other.
+   */
+  @Test
+  void equalStemsOfDifferentOriginHaveKeysOfTheirOwn() {
+    Comparison c = inStems();
+    Version early = taken(stems("v3", "Early", "drums", "5"), "Mild", "bass", null);
+    Version late = taken(stems("v4", "Late", "drums", "5"), "Strong", "bass", null);
+    Version again = stems("v5", "Again", "drums", "5");
+    List<Version> all = new ArrayList<>(c.versions());
+    all.addAll(List.of(early, late, again));
+    Comparison five = c.withVersions(all);
+    WorkKey source = WorkKey.ofSource(five, BYTES);
+    assertThat(all.stream().map(v -> WorkKey.ofVersion(source, five, v, BYTES)).distinct())
+        .hasSize(5);
+  }
+
   /** Where a version was found depends on its bytes and what was asked, not on what is by hand. */
   @Test
   void placementsChangeWithWhatWasAskedAndNotWithWhatIsByHand() {
