@@ -238,17 +238,23 @@ public final class Matcher {
     long to = from + source.audio().frames();
     stop.check();
     Alignment before = Found.alignment(known);
-    Alignment found = before != null ? before : align(source.segments(), sum, from, to);
+    Alignment found =
+        before != null
+            ? before
+            : rightWayUp(align(source.segments(), sum, from, to), mix, stems, from, to);
     stop.check();
     warnOfAnother(found.confidence(), warnings);
-    Alignment used = rightWayUp(overruled(found, byHand), byHand, mix, stems, from, to);
+    Alignment used = overruled(found, byHand);
     Coverage coverage = Coverage.of(used, sum, mix, from, to);
     coverage.check();
     describe(used, 0, mix.sampleRate(), byHand, notes);
     stop.check();
     Map<String, Audio> placed = new LinkedHashMap<>(stems);
     placed.replaceAll((role, stem) -> used.apply(stem, mix.frames()));
-    warnings.addAll(StemFaults.of(mix, placed, from, to));
+    Map<String, Double> ends = new LinkedHashMap<>();
+    stems.forEach(
+        (role, stem) -> ends.put(role, (stem.frames() - used.delaySamples()) / used.step()));
+    warnings.addAll(StemFaults.of(mix, placed, ends, from, to));
     Audio first = delivered.values().iterator().next();
     Match match =
         new Match(
@@ -276,14 +282,8 @@ public final class Matcher {
    * version.
    */
   private static Alignment rightWayUp(
-      Alignment found,
-      MatchOverride byHand,
-      Audio mix,
-      Map<String, Audio> stems,
-      long from,
-      long to) {
-    boolean asIs = found.polarity() > 0 && found.delaySamples() == 0;
-    if (asIs || byHand.polarity() != null || byHand.delaySamples() != null) {
+      Alignment found, Audio mix, Map<String, Audio> stems, long from, long to) {
+    if (found.polarity() > 0 && found.delaySamples() == 0) {
       return found;
     }
     Alignment still = new Alignment(0, 0, 1, found.confidence());
@@ -293,7 +293,12 @@ public final class Matcher {
       there += StemFaults.together(mix, found.apply(stem, mix.frames()), from, to);
       here += StemFaults.together(mix, still.apply(stem, mix.frames()), from, to);
     }
-    Alignment place = here > there ? still : found;
+    Alignment place = found;
+    if (here > there) {
+      // How like the mix they are, each whichever way up: 1 where they then add up to it.
+      double like = Math.min(1, here / StemFaults.together(mix, mix, from, to));
+      place = new Alignment(0, 0, 1, Math.max(like, found.confidence()));
+    }
     int against = 0;
     for (Audio stem : stems.values()) {
       boolean turned = StemFaults.upsideDown(mix, place.apply(stem, mix.frames()), from, to);

@@ -33,6 +33,7 @@ class StemFaultsTest {
     TRUE.put("vocals", Audio.of(RATE, speech, scaled(speech, 0.5)));
     TRUE.put("bass", Audio.of(RATE, scaled(hum, 0.3), hum));
     TRUE.put("other", Audio.of(RATE, hiss, scaled(hiss, 0.2)));
+    TRUE.put("keys", keys(speech.length));
     try {
       Audio sum = SumAudio.of(List.copyOf(TRUE.values()));
       MIX =
@@ -45,6 +46,15 @@ class StemFaultsTest {
     } catch (MatchException e) {
       throw new AssertionError(e);
     }
+  }
+
+  /** In the middle of the mix, and over after a third of it, as many a part is. */
+  private static Audio keys(int length) {
+    float[] x = new float[length];
+    for (int i = 0; i < length / 3; i++) {
+      x[i] = (float) (0.1 * Math.sin(2 * Math.PI * 523 * i / RATE));
+    }
+    return Audio.of(RATE, x, x);
   }
 
   private static float[] scaled(float[] x, double gain) {
