@@ -54,7 +54,7 @@ public final class Artifacts implements SetMeasure {
             .scoredAs(verdict.points(StemVerdict.Kind.ADDED))
             .withNotes(verdict.notes());
     StemErrors errors = set.together().shared(StemErrors.OF);
-    StemErrors.OfRole own = errors.role(role);
+    RoleErrors own = errors.role(role);
     int place = own == null ? -1 : own.place(set.together().tools().indexOf(set.stems()));
     if (place < 0) {
       return reading;

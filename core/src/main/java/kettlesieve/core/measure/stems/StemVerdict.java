@@ -53,7 +53,6 @@ final class StemVerdict {
   private final boolean byTruth;
   private final Estimate sdr;
   private final double[] parts = new double[3];
-  private final double signal;
   private final Map<String, Double> gains = new LinkedHashMap<>();
   private final Map<String, Double> leaked = new LinkedHashMap<>();
   private final List<String> notes = new ArrayList<>();
@@ -91,7 +90,6 @@ final class StemVerdict {
   private StemVerdict() {
     this.byTruth = false;
     this.sdr = Estimate.sure(SILENT_DB);
-    this.signal = 1;
     java.util.Arrays.fill(parts, 1);
     ratios.put(Kind.LEAKED, Estimate.sure(NOTHING_DB));
     ratios.put(Kind.ADDED, Estimate.sure(NOTHING_DB));
@@ -131,7 +129,7 @@ final class StemVerdict {
    */
   static StemVerdict byOthers(StemSet set, String role) throws NotMeasurableException {
     StemErrors errors = set.together().shared(StemErrors.OF);
-    StemErrors.OfRole own = errors.role(role);
+    RoleErrors own = errors.role(role);
     int tool = set.together().tools().indexOf(set.stems());
     if (own == null) {
       throw new NotMeasurableException(
@@ -151,7 +149,6 @@ final class StemVerdict {
   private StemVerdict(StemSet set, StemTruth truth) {
     this.byTruth = true;
     this.sdr = truth.sdr();
-    this.signal = truth.target();
     parts[Kind.LEAKED.ordinal()] = truth.interference();
     parts[Kind.ADDED.ordinal()] = truth.artifacts();
     parts[Kind.LACKING.ordinal()] = truth.filtering();
@@ -176,7 +173,6 @@ final class StemVerdict {
       throw new NotMeasurableException("the true stem is silent, or this has nothing of it");
     }
     this.sdr = ratio(set, blocks, 0, 1, 2, 3);
-    this.signal = all[0];
     parts[Kind.LEAKED.ordinal()] = all[2];
     parts[Kind.ADDED.ordinal()] = all[3];
     parts[Kind.LACKING.ordinal()] = all[1];
@@ -221,9 +217,9 @@ final class StemVerdict {
     return sum;
   }
 
-  private StemVerdict(StemSet set, StemErrors.OfRole own, int place) {
+  private StemVerdict(StemSet set, RoleErrors own, int place) {
     this.byTruth = false;
-    this.signal = own.found.signal();
+    double signal = own.found.signal();
     this.mask = own.found.mask()[place];
     this.independent = own.found.independent();
     boolean few = independent < FEWEST_INDEPENDENT;
@@ -261,7 +257,7 @@ final class StemVerdict {
     notes.addAll(kin(own, place));
   }
 
-  private static List<String> kin(StemErrors.OfRole own, int place) {
+  private static List<String> kin(RoleErrors own, int place) {
     List<String> notes = new ArrayList<>();
     int tools = own.tools.length;
     double independent = own.found.independent();
