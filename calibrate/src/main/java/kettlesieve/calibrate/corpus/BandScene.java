@@ -13,7 +13,7 @@ import java.util.List;
  */
 public record BandScene(String id, Half half, String band, String voice, int seed) {
   /** Length of every scene. */
-  public static final double SECONDS = 12;
+  public static final double SECONDS = 20;
 
   /** Scenes of both halves: each band with two voices. */
   public static List<BandScene> all(Catalogue catalogue) {

@@ -94,6 +94,7 @@ public record Catalogue(
     noises.stream().filter(n -> n.from() != null).forEach(n -> all.add(n.from()));
     music.forEach(m -> all.add(m.from()));
     bands.forEach(b -> all.add(b.from()));
+    all.add(SongMaker.SOUND_FONT);
     return all;
   }
 }

@@ -17,6 +17,9 @@ public final class SongMaker {
     {0, 4, 7}, {-3, 0, 4}, {-5, -1, 2}, {-7, -3, 0}, {2, 5, 9}, {4, 7, 11}
   };
 
+  /** Package that the sound font comes from. */
+  static final String SOUND_FONT = "timgm6mb-soundfont";
+
   private final Catalogue catalogue;
   private final Packages packages;
   private final Speech speech;
@@ -34,8 +37,7 @@ public final class SongMaker {
 
   private synchronized SoundFont font() throws CalibrationException {
     if (font == null) {
-      font =
-          new SoundFont(packages.file("timgm6mb-soundfont", "usr/share/sounds/sf2/TimGM6mb.sf2"));
+      font = new SoundFont(packages.file(SOUND_FONT, "usr/share/sounds/sf2/TimGM6mb.sf2"));
     }
     return font;
   }

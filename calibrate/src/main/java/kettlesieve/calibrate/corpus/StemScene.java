@@ -48,7 +48,9 @@ public record StemScene(String id, Half half, BandScene band, SongScene song) {
      * @throws CalibrationException if something that is needed is missing
      */
     public StemMaterial make(StemScene scene) throws CalibrationException {
-      return scene.band() != null ? bands.make(scene.band()) : songs.make(scene.song());
+      return scene.band() != null
+          ? bands.make(scene.band()).first(SongScene.SECONDS)
+          : songs.make(scene.song());
     }
   }
 }

@@ -204,6 +204,20 @@ class MadeScenesTest {
     }
   }
 
+  /** A stretch is judged over twenty seconds, a separation by many tools over twelve. */
+  @Test
+  void aBandIsAsLongAsItsJobAsks() throws Exception {
+    BandScene scene = new BandScene("b", Half.SETTING, "quartet", "hummer", 4);
+    StemMaterial whole = new BandMaker(CATALOGUE, packages, folder.resolve("cache")).make(scene);
+    StemMaterial begun =
+        new StemScene.Maker(CATALOGUE, packages, folder.resolve("cache"))
+            .make(new StemScene("b", Half.SETTING, scene, null));
+    assertThat(whole.mix().frames()).isEqualTo(20L * 44_100);
+    assertThat(begun.mix().frames()).isEqualTo(12L * 44_100);
+    assertThat(begun.mix().wholeChannel(0))
+        .isEqualTo(Arrays.copyOf(whole.mix().wholeChannel(0), 12 * 44_100));
+  }
+
   private static int first(Audio audio) {
     float[] x = audio.wholeChannel(0);
     float most = 0;

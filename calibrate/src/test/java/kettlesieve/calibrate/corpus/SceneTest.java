@@ -59,6 +59,6 @@ class SceneTest {
   void everyNoiseIsMadeOrHasAFile() {
     assertThat(CATALOGUE.noises())
         .allMatch(n -> n.made() != null || n.from() != null && n.files() != null);
-    assertThat(CATALOGUE.packages()).contains("alsa-utils", "klettres-data");
+    assertThat(CATALOGUE.packages()).contains("alsa-utils", "klettres-data", "timgm6mb-soundfont");
   }
 }

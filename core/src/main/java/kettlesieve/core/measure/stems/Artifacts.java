@@ -49,10 +49,7 @@ public final class Artifacts implements SetMeasure {
   @Override
   public Reading measure(StemSet set, String role) throws NotMeasurableException {
     StemVerdict verdict = StemVerdict.of(set, role);
-    Reading reading =
-        Reading.of(DECLARATION.id(), verdict.ratio(StemVerdict.Kind.ADDED))
-            .scoredAs(verdict.points(StemVerdict.Kind.ADDED))
-            .withNotes(verdict.notes());
+    Reading reading = verdict.reading(DECLARATION.id(), StemVerdict.Kind.ADDED);
     StemErrors errors = set.together().shared(StemErrors.OF);
     RoleErrors own = errors.role(role);
     int place = own == null ? -1 : own.place(set.together().tools().indexOf(set.stems()));

@@ -35,8 +35,8 @@ public final class EstSdr implements SetMeasure {
               + " leaves, by how far a stem is a mask); tools that are nearly alike count as one;"
               + " non-negative least squares with each tool's own cue (what of the mix it leaves, its"
               + " quadrature). Interval over blocks of time and over leaving out one other tool;"
-              + " two tools nearer than 1 dB are not told apart, nor under 4 dB where only two, or"
-              + " kin alone, can be asked.",
+              + " two tools nearer than 1 dB are not told apart, of three tools nearer than 2.5 dB"
+              + " (4 where two of them are kin); two of one sort alone, and one beside kin, never.",
           "Kettle Sieve's own definition, after Gray & Allan, Proc. 28th Ann. Symp. Freq. Control,"
               + " 1974, and Premoli & Tavella, IEEE Trans. Instrum. Meas. 42, 1993.");
 

@@ -62,9 +62,7 @@ public final class Missing implements SetMeasure {
   public Reading measure(StemSet set, String role) throws NotMeasurableException {
     StemVerdict verdict = StemVerdict.of(set, role);
     List<String> notes = new ArrayList<>(verdict.notes());
-    Reading reading =
-        Reading.of(DECLARATION.id(), verdict.ratio(StemVerdict.Kind.LACKING))
-            .scoredAs(verdict.points(StemVerdict.Kind.LACKING));
+    Reading reading = verdict.reading(DECLARATION.id(), StemVerdict.Kind.LACKING);
     Optional<RoleTiles> known = tiles(set, role);
     if (known.isEmpty()) {
       return reading.withNotes(notes);

@@ -50,7 +50,7 @@ final class RoleErrors {
     this.leaked = new double[tools.length];
     double[] powers = new double[tools.length];
     for (int i = 0; i < powers.length; i++) {
-      powers[i] = parts.product(signals[i], signals[i], parts.everything());
+      powers[i] = energy(i);
     }
     this.shareOfMix =
         Statistics.median(powers) / Math.max(1e-30, parts.product(0, 0, parts.everything()));
@@ -167,6 +167,11 @@ final class RoleErrors {
       cells = each;
     }
     return cells;
+  }
+
+  /** Energy of a tool's stem. */
+  double energy(int place) {
+    return parts.product(signals[place], signals[place], parts.everything());
   }
 
   /** Which of the tools that give the role one is; −1 for none. */

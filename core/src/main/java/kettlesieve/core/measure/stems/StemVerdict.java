@@ -5,9 +5,15 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Evidence;
+import kettlesieve.core.measure.Figure;
+import kettlesieve.core.measure.Limit;
 import kettlesieve.core.measure.NotMeasurableException;
+import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.StemSet;
+import kettlesieve.core.measure.StemsTogether;
 import kettlesieve.core.measure.pass.StemSums;
 import kettlesieve.core.measure.reference.StemTruth;
 import kettlesieve.core.signal.Db;
@@ -30,10 +36,17 @@ final class StemVerdict {
   /** By true stems nobody hears what is further down. */
   static final double FULL_BY_TRUTH_DB = 30;
 
-  /** Two that are nearer than that are not told apart; where tools are kin, or two alone. */
+  /** Two that are nearer than that are not told apart: of four tools or more. */
   private static final double APART_DB = 1;
 
+  /** Of three, where no other can be left out to see what then is said; of three with kin. */
+  private static final double THREE_APART_DB = 2.5;
+
   private static final double KIN_APART_DB = 4;
+
+  /** Two of one sort alone, or one beside kin: at any distance as often wrong as right. */
+  private static final double NOT_TOLD_DB = 40;
+
   private static final double FEWEST_INDEPENDENT = 2.5;
   private static final double OTHER_SORT = 0.5;
   private static final double LEAST_SHARE_OF_MIX = 0.01;
@@ -47,6 +60,14 @@ final class StemVerdict {
     ADDED,
     LACKING
   }
+
+  /** Of each true stem over the excerpt, in samples. */
+  private static final StemsTogether.OfAll<Map<String, Double>> TRUE_ENERGIES =
+      all -> {
+        Map<String, Double> energies = new LinkedHashMap<>();
+        all.truth().forEach((role, stem) -> energies.put(role, energy(all.excerpt(stem))));
+        return energies;
+      };
 
   private static final StemSet.OfSet<Map<String, StemVerdict>> KEPT = set -> new LinkedHashMap<>();
 
@@ -79,6 +100,21 @@ final class StemVerdict {
       kept.put(role, known);
     }
     return known;
+  }
+
+  private static double energy(Audio audio) {
+    double sum = 1e-30;
+    float[] block = new float[1 << 15];
+    for (int c = 0; c < audio.channels(); c++) {
+      for (long at = 0; at < audio.frames(); at += block.length) {
+        int n = (int) Math.min(block.length, audio.frames() - at);
+        audio.read(c, at, block, 0, n);
+        for (int i = 0; i < n; i++) {
+          sum += (double) block[i] * block[i];
+        }
+      }
+    }
+    return sum;
   }
 
   private static boolean silent(StemSet set, String role) throws NotMeasurableException {
@@ -133,8 +169,10 @@ final class StemVerdict {
     int tool = set.together().tools().indexOf(set.stems());
     if (own == null) {
       throw new NotMeasurableException(
-          "no other tool gives this stem and the true one is not known: a tool is no judge of its"
-              + " own. Add another tool, or true stems");
+          known(set, role)
+              ? "no other tool gives this stem to compare with"
+              : "no other tool gives this stem and the true one is not known: a tool is no judge of"
+                  + " its own. Add another tool, or true stems");
     }
     if (own.shareOfMix < LEAST_SHARE_OF_MIX) {
       throw new NotMeasurableException("the role is under 1 % of the mix: too soft to be told");
@@ -146,7 +184,7 @@ final class StemVerdict {
     return new StemVerdict(set, own, place);
   }
 
-  private StemVerdict(StemSet set, StemTruth truth) {
+  private StemVerdict(StemSet set, StemTruth truth) throws NotMeasurableException {
     this.byTruth = true;
     this.sdr = truth.sdr();
     parts[Kind.LEAKED.ordinal()] = truth.interference();
@@ -155,8 +193,9 @@ final class StemVerdict {
     ratios.put(Kind.LEAKED, truth.sir().map(x -> -x));
     ratios.put(Kind.ADDED, truth.sar().map(x -> -x));
     ratios.put(Kind.LACKING, truth.isr().map(x -> -x));
+    Map<String, Double> of = set.together().shared(TRUE_ENERGIES);
     leaked.putAll(truth.leaked());
-    leaked.forEach((offender, energy) -> gains.put(offender, energy / energy(set, offender)));
+    leaked.forEach((offender, energy) -> gains.put(offender, energy / of.get(offender)));
     notes.add("by the true stems");
   }
 
@@ -179,8 +218,8 @@ final class StemVerdict {
     ratios.put(Kind.LEAKED, ratio(set, blocks, 0, 2).map(x -> -x));
     ratios.put(Kind.ADDED, ratio(set, blocks, 0, 3).map(x -> -x));
     ratios.put(Kind.LACKING, ratio(set, blocks, 0, 1).map(x -> -x));
-    gains.putAll(truth.leaks());
-    leaked.putAll(gains);
+    gains.putAll(truth.gains());
+    leaked.putAll(truth.leaked());
     notes.add("by the true stems");
   }
 
@@ -201,35 +240,16 @@ final class StemVerdict {
             });
   }
 
-  private static double energy(StemSet set, String role) {
-    double sum = 1e-30;
-    kettlesieve.core.audio.Audio truth = set.truth(role).orElseThrow();
-    float[] block = new float[1 << 15];
-    for (int c = 0; c < truth.channels(); c++) {
-      for (long at = 0; at < truth.frames(); at += block.length) {
-        int n = (int) Math.min(block.length, truth.frames() - at);
-        truth.read(c, at, block, 0, n);
-        for (int i = 0; i < n; i++) {
-          sum += (double) block[i] * block[i];
-        }
-      }
-    }
-    return sum;
-  }
-
   private StemVerdict(StemSet set, RoleErrors own, int place) {
     this.byTruth = false;
     double signal = own.found.signal();
     this.mask = own.found.mask()[place];
     this.independent = own.found.independent();
-    boolean few = independent < FEWEST_INDEPENDENT;
-    boolean sorts =
-        own.tools.length == 2 && Math.abs(own.found.mask()[0] - own.found.mask()[1]) >= OTHER_SORT;
-    double apart = few && !sorts ? KIN_APART_DB : APART_DB;
-    // Each by itself: between two such tools it is as much as they must lie apart.
+    // Each by itself: between two such tools it is as much as they must lie apart. Drawn by what a
+    // stem holds, so that two that are the same are moved alike.
     this.sdr =
         own.sdr(place, set.source().bootstrap())
-            .varied(apart / Math.sqrt(2), "estimated error " + own.role + own.tools[place]);
+            .varied(apartDb(own) / Math.sqrt(2), own.role + own.energy(place));
     double error = own.found.error()[place];
     double leaked = own.leaked[place];
     double lacking = own.missing[place];
@@ -257,6 +277,20 @@ final class StemVerdict {
     notes.addAll(kin(own, place));
   }
 
+  private static double apartDb(RoleErrors own) {
+    boolean few = own.found.independent() < FEWEST_INDEPENDENT;
+    return switch (own.tools.length) {
+      case 2 -> otherSort(own) ? APART_DB : NOT_TOLD_DB;
+      case 3 -> few ? KIN_APART_DB : THREE_APART_DB;
+      default -> few ? NOT_TOLD_DB : APART_DB;
+    };
+  }
+
+  /** Whether one of two is a mask of the mix and the other is none. */
+  private static boolean otherSort(RoleErrors own) {
+    return Math.abs(own.found.mask()[0] - own.found.mask()[1]) >= OTHER_SORT;
+  }
+
   private static List<String> kin(RoleErrors own, int place) {
     List<String> notes = new ArrayList<>();
     int tools = own.tools.length;
@@ -271,10 +305,24 @@ final class StemVerdict {
               independent));
     } else if (own.found.alone()[place] > 1.5) {
       notes.add("nearly like another tool's stem: together they count as one");
-    } else if (tools == 2) {
-      notes.add("two tools alone: which of them is nearer can hardly be told");
+    } else if (tools == 2 && !otherSort(own)) {
+      notes.add(
+          "two tools alone, of one sort: which of them is nearer cannot be told. Add another tool,"
+              + " or true stems");
     }
     return notes;
+  }
+
+  /**
+   * A part of the error as a reading: how far it lies under the role, and the points it costs.
+   * Where the whole is less than can be told, so are its parts: at most that.
+   */
+  Reading reading(String measure, Kind kind) {
+    Estimate ratio = ratio(kind);
+    Estimate shown = atTop() ? ratio.map(x -> Math.max(x, -FULL_DB)) : ratio;
+    Limit limit = atTop() ? Limit.AT_OR_BELOW : Limit.NONE;
+    Figure figure = new Figure(shown, points(kind), limit);
+    return new Reading(measure, figure, List.of(), Evidence.NONE, List.of(), notes);
   }
 
   /** Whether true stems told it. */

@@ -109,19 +109,32 @@ final class TrueSums {
   }
 
   /** By offender, how far it is down in the stem, as a power. */
-  Map<String, Double> leaks() {
+  Map<String, Double> gains() {
+    Map<String, Double> of = new LinkedHashMap<>(leaked());
+    for (int q = 1; q < roles.size(); q++) {
+      double own = 1e-30;
+      for (int band = 0; band < gains.length; band++) {
+        for (int block = 0; block < sums.blocks(); block++) {
+          own += sums.product(signals.get(q), signals.get(q), block, band);
+        }
+      }
+      of.put(roles.get(q), of.get(roles.get(q)) / own);
+    }
+    return of;
+  }
+
+  /** By offender, its energy in the stem. */
+  Map<String, Double> leaked() {
     Map<String, Double> leaks = new LinkedHashMap<>();
     for (int q = 1; q < roles.size(); q++) {
       double energy = 0;
-      double own = 1e-30;
       for (int band = 0; band < gains.length; band++) {
         for (int block = 0; block < sums.blocks(); block++) {
           double power = sums.product(signals.get(q), signals.get(q), block, band);
           energy += gains[band][q] * gains[band][q] * power;
-          own += power;
         }
       }
-      leaks.put(roles.get(q), energy / own);
+      leaks.put(roles.get(q), energy);
     }
     return leaks;
   }

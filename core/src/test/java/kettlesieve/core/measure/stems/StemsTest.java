@@ -23,6 +23,7 @@ import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.MatchedStems;
+import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Limit;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.Reading;
@@ -157,6 +158,37 @@ class StemsTest {
     }
   }
 
+  /** Two of one sort: at any distance the better one may be the other. */
+  @Test
+  void twoToolsOfOneSortAreNeverToldApart() throws Exception {
+    Map<String, Map<String, Audio>> tools = new LinkedHashMap<>();
+    tools.put("little", leaking(-24));
+    tools.put("much", leaking(-6));
+    Map<String, Map<String, Readings>> taken = measured(tools, Map.of());
+    Estimate little = card(taken.get("little").get("vocals")).overall().orElseThrow();
+    Estimate much = card(taken.get("much").get("vocals")).overall().orElseThrow();
+    assertThat(little.minus(much).low()).isNegative();
+    assertThat(little.minus(much).high()).isPositive();
+    assertThat(reading(taken.get("much"), "vocals", "est-sdr").notes())
+        .anyMatch(n -> n.contains("two tools alone, of one sort"));
+  }
+
+  /** Copies are one tool: whatever is drawn for one is drawn for the other. */
+  @Test
+  void copiesHaveTheSameScore() throws Exception {
+    Map<String, Map<String, Audio>> tools = new LinkedHashMap<>();
+    tools.put("a", leaking(-20));
+    tools.put("b", changed("vocals", StemBand::dull));
+    tools.put("again", leaking(-20));
+    tools.put("c", leaking(-12));
+    Map<String, Map<String, Readings>> taken = measured(tools, Map.of());
+    Estimate one = card(taken.get("a").get("vocals")).overall().orElseThrow();
+    Estimate other = card(taken.get("again").get("vocals")).overall().orElseThrow();
+    assertThat(one.value()).isEqualTo(other.value(), within(1e-6));
+    assertThat(one.minus(other).low()).isLessThanOrEqualTo(1e-9);
+    assertThat(one.minus(other).high()).isGreaterThanOrEqualTo(-1e-9);
+  }
+
   /** Without true stems: what is nearly perfect cannot be told from perfect, and that is said. */
   @Test
   void whatIsBetterThanCanBeToldIsABound() throws Exception {
@@ -169,6 +201,11 @@ class StemsTest {
     Reading best = reading(taken.get("true"), "vocals", "est-sdr");
     assertThat(best.limit()).isEqualTo(Limit.AT_OR_ABOVE);
     assertThat(best.value()).isEqualTo(15);
+    for (String part : List.of("artifacts", "missing")) {
+      Reading of = reading(taken.get("true"), "vocals", part);
+      assertThat(of.limit()).as(part).isEqualTo(Limit.AT_OR_BELOW);
+      assertThat(of.value()).as(part).isGreaterThanOrEqualTo(-15);
+    }
     Reading leaking = reading(taken.get("a"), "vocals", "est-sdr");
     assertThat(leaking.limit()).isEqualTo(Limit.NONE);
     assertThat(leaking.value()).isLessThan(12);
