@@ -7,6 +7,7 @@ import java.util.function.Consumer;
 import kettlesieve.calibrate.tables.DeclipTables;
 import kettlesieve.calibrate.tables.DenoiseTables;
 import kettlesieve.calibrate.tables.DereverbTables;
+import kettlesieve.calibrate.tables.PlayedTables;
 import kettlesieve.calibrate.tables.ScaleSearch;
 import kettlesieve.calibrate.tables.StemTables;
 import kettlesieve.calibrate.tables.StretchTables;
@@ -15,6 +16,8 @@ import kettlesieve.calibrate.trial.Choice;
 import kettlesieve.calibrate.trial.ClipTrial;
 import kettlesieve.calibrate.trial.DeclipBench;
 import kettlesieve.calibrate.trial.DereverbBench;
+import kettlesieve.calibrate.trial.PlayedBench;
+import kettlesieve.calibrate.trial.PlayedTrial;
 import kettlesieve.calibrate.trial.RoomTrial;
 import kettlesieve.calibrate.trial.StemBench;
 import kettlesieve.calibrate.trial.StemTrial;
@@ -114,5 +117,22 @@ public final class Calibration {
       throws CalibrationException {
     List<StretchTrial> trials = new StretchBench(job, cache.toAbsolutePath()).run(choice, said);
     new StretchTables(out, job, trials).print();
+  }
+
+  /**
+   * Judges versions of what can be played anew at the tempo or pitch asked for.
+   *
+   * @param job stretch or pitch
+   * @param cache where results are kept between runs
+   * @param choice which sources
+   * @param out receives the tables
+   * @param said told how it goes on
+   * @throws CalibrationException if something that is needed cannot be had
+   */
+  public static void played(
+      Job job, Path cache, Choice choice, PrintWriter out, Consumer<String> said)
+      throws CalibrationException {
+    List<PlayedTrial> trials = new PlayedBench(job, cache.toAbsolutePath()).run(choice, said);
+    new PlayedTables(out, trials).print();
   }
 }

@@ -60,6 +60,11 @@ final class CalibrateCommand implements Callable<Integer> {
       description = "of declip: leave out the one processor that takes minutes a source")
   private boolean quick;
 
+  @Option(
+      names = "--played",
+      description = "of stretch and pitch: only what can be played anew at another tempo or pitch")
+  private boolean played;
+
   @Option(names = "--search", description = "search for scales and weights on the setting half")
   private boolean search;
 
@@ -88,7 +93,12 @@ final class CalibrateCommand implements Callable<Integer> {
       switch (Job.of(job)) {
         case DECLIP -> Calibration.declip(home, choice, out, said);
         case STEMS -> Calibration.stems(home, choice, out, said);
-        case STRETCH, PITCH -> Calibration.warp(Job.of(job), home, choice, out, said);
+        case STRETCH, PITCH -> {
+          if (!played) {
+            Calibration.warp(Job.of(job), home, choice, out, said);
+          }
+          Calibration.played(Job.of(job), home, choice, out, said);
+        }
         case DEREVERB -> Calibration.dereverb(home, choice, out, said);
         case DENOISE -> Calibration.denoise(home, choice, !whole, search, out, said);
       }

@@ -4,10 +4,9 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.Comparator;
 import java.util.List;
-import java.util.stream.Stream;
 import kettlesieve.calibrate.CalibrationException;
+import kettlesieve.calibrate.WorkFolder;
 import kettlesieve.calibrate.corpus.Catalogue;
 import kettlesieve.calibrate.corpus.Material;
 import kettlesieve.calibrate.corpus.Packages;
@@ -62,13 +61,10 @@ final class Corpus {
         if (Files.exists(truth)) {
           continue;
         }
-        Path work = Files.createTempDirectory(own, "work");
-        try {
-          Audio version = maker.way().make(material, work);
+        try (WorkFolder work = WorkFolder.in(own)) {
+          Audio version = maker.way().make(material, work.path());
           write(version, own.resolve(maker.id() + ".wav"));
           JSON.writeValue(truth.toFile(), truths.of(version));
-        } finally {
-          delete(work);
         }
       }
       Files.createFile(done);
@@ -82,17 +78,6 @@ final class Corpus {
     WavWriter.write(audio, file, WavWriter.Format.PCM_24, Progress.SILENT);
   }
 
-  private static void delete(Path folder) throws IOException {
-    if (!Files.exists(folder)) {
-      return;
-    }
-    try (Stream<Path> all = Files.walk(folder)) {
-      for (Path p : all.sorted(Comparator.reverseOrder()).toList()) {
-        Files.delete(p);
-      }
-    }
-  }
-
   /** A recording of a scene, in memory. */
   Audio audio(Path own, String name) throws CalibrationException {
     Path decoded = own.resolve("decoded");
@@ -100,7 +85,7 @@ final class Corpus {
       Audio read =
           new MediaReader(decoded).read(own.resolve(name + ".wav"), Progress.SILENT).audio();
       Audio kept = Audio.of(read.sampleRate(), read.wholeChannel(0));
-      delete(decoded);
+      WorkFolder.delete(decoded);
       return kept;
     } catch (MediaException | IOException e) {
       throw new CalibrationException(e.getMessage(), e);

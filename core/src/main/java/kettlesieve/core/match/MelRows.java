@@ -38,11 +38,16 @@ final class MelRows {
    *
    * @param place row of its first frame, in fractions
    * @param score normalised correlation there
+   * @param margin how far it stands over the best that lies some rows away
    */
-  record Peak(double place, double score) {}
+  record Peak(double place, double score, double margin) {}
 
-  /** Best place of a piece in rows around an expected one; null at the edge of the search. */
-  static Peak search(float[][] piece, float[][] rows, double around, double reach) {
+  /**
+   * Best place of a piece in rows around an expected one; null at the edge of the search.
+   *
+   * @param away rows from which on another place counts for the margin
+   */
+  static Peak search(float[][] piece, float[][] rows, double around, double reach, double away) {
     int span = (int) Math.round(reach);
     int start = (int) Math.round(around);
     double[] scores = new double[2 * span + 1];
@@ -82,7 +87,11 @@ final class MelRows {
     double right = scores[best + 1];
     double bend = left - 2 * scores[best] + right;
     double fine = left <= -1 || right <= -1 || bend >= 0 ? 0 : 0.5 * (left - right) / bend;
-    return new Peak(start + best - span + fine, scores[best]);
+    double second = -1;
+    for (int i = 0; i < scores.length; i++) {
+      second = Math.abs(i - best) >= away ? Math.max(second, scores[i]) : second;
+    }
+    return new Peak(start + best - span + fine, scores[best], scores[best] - second);
   }
 
   /** Four sums side by side, so that none has to wait for the one before. */
@@ -98,6 +107,22 @@ final class MelRows {
       fourth += a[k + 3] * b[k + 3];
     }
     return (first + second) + (third + fourth);
+  }
+
+  /** Normalised correlation of rows with those some rows on, the less the better they are told. */
+  static double likeness(float[][] rows, double from, int count, int on) {
+    int start = (int) Math.round(from);
+    double product = 0;
+    double own = 0;
+    double other = 0;
+    for (int i = start; i < start + count; i++) {
+      float[] a = rows[Math.max(0, Math.min(rows.length - 1, i))];
+      float[] b = rows[Math.max(0, Math.min(rows.length - 1, i + on))];
+      product += product(a, b);
+      own += product(a, a);
+      other += product(b, b);
+    }
+    return product / Math.sqrt(own * other + 1e-12);
   }
 
   static double energy(float[][] rows, int from, int to) {

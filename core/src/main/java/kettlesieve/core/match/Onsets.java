@@ -17,6 +17,8 @@ public final class Onsets {
   private static final double ONSET_REACH = 0.060;
   private static final double ONSET_SEARCH = 0.030;
   private static final double ONSET_SCORE = 0.3;
+  private static final double AWAY_SECONDS = 0.012;
+  private static final double LEAST_MARGIN = 0.1;
   private static final double ALONE_SECONDS = 0.050;
   private static final double USUAL_SECONDS = 0.150;
   private static final double OVER_USUAL_DB = 4;
@@ -68,8 +70,12 @@ public final class Onsets {
   double in(Onsets other, int frame, double expected) {
     int reach = (int) Math.round(ONSET_REACH / HOP);
     float[][] piece = Arrays.copyOfRange(rises, frame - reach, frame + reach + 1);
-    MelRows.Peak peak = MelRows.search(piece, other.rises, expected - reach, ONSET_SEARCH / HOP);
-    return peak == null || peak.score() < ONSET_SCORE ? Double.NaN : peak.place() + reach;
+    MelRows.Peak peak =
+        MelRows.search(
+            piece, other.rises, expected - reach, ONSET_SEARCH / HOP, AWAY_SECONDS / HOP);
+    // A deep note rises with each of its periods: one is as good as the next.
+    boolean told = peak != null && peak.score() >= ONSET_SCORE && peak.margin() >= LEAST_MARGIN;
+    return !told ? Double.NaN : peak.place() + reach;
   }
 
   private static boolean highest(double[] flux, int at, int around) {

@@ -20,6 +20,9 @@ import kettlesieve.core.task.Stop;
  *       1968): a ratio that is right over the whole length.
  *   <li>Anchors every 50 ms: normalised correlation of ±150 ms, searched over ±60 ms, the peak by a
  *       parabola; a line again, and what lies off it, smoothed by medians.
+ *   <li>What sounds on looks the same a moment later: an anchor whose piece of the source cannot be
+ *       told from itself 20 ms away pins nothing. It counts neither for when nor for whether the
+ *       piece was found again.
  *   <li>At onsets the rises of the levels are compared unstretched, because good tools do not
  *       stretch attacks.
  * </ol>
@@ -34,6 +37,9 @@ final class StretchAligner {
   private static final double ANCHOR_SEARCH = 0.060;
   private static final double ANCHOR_STEP = 0.050;
   private static final double LEAST_SCORE = 0.35;
+  private static final double AWAY_SECONDS = 0.020;
+  private static final double LEAST_CHANGE = 0.25;
+  private static final double LEAST_MARGIN = 0.1;
   private static final double BLOCK_SECONDS = 4;
   private static final double BLOCK_SEARCH = 1.0;
   private static final double OUTLIER_SECONDS = 0.012;
@@ -175,7 +181,8 @@ final class StretchAligner {
         float[][] block = MelRows.piece(s, t / COARSE_HOP, length * ratio / COARSE_HOP, 1 / ratio);
         double expectedPlace = offset + ratio * t;
         MelRows.Peak peak =
-            MelRows.search(block, v, expectedPlace / COARSE_HOP, search / COARSE_HOP);
+            MelRows.search(
+                block, v, expectedPlace / COARSE_HOP, search / COARSE_HOP, search / COARSE_HOP);
         tried += MelRows.energy(block, 0, block.length) > 1 ? 1 : 0;
         if (peak != null && peak.score() >= LEAST_SCORE) {
           points.add(new double[] {t, peak.place() * COARSE_HOP - ratio * t});
@@ -202,6 +209,8 @@ final class StretchAligner {
     List<double[]> onsets = new ArrayList<>();
     List<Double> strengths = new ArrayList<>();
     List<double[]> tried = new ArrayList<>();
+    List<Boolean> pinned = new ArrayList<>();
+    List<Boolean> seen = new ArrayList<>();
     double chunk = 20;
     double margin = 1;
     for (double begin = 0; begin < source.seconds(); begin += chunk) {
@@ -222,12 +231,16 @@ final class StretchAligner {
         float[][] piece = MelRows.piece(s, from, length, 1 / ratio);
         strengths.add(MelRows.energy(piece, 0, piece.length));
         double expectedRow = (offset + ratio * (t - ANCHOR_REACH) - versionBegin) / HOP;
-        MelRows.Peak peak = MelRows.search(piece, v, expectedRow, ANCHOR_SEARCH / HOP);
+        MelRows.Peak peak =
+            MelRows.search(piece, v, expectedRow, ANCHOR_SEARCH / HOP, AWAY_SECONDS * ratio / HOP);
+        boolean again = peak != null && peak.score() >= LEAST_SCORE;
         double place =
-            peak == null || peak.score() < LEAST_SCORE
-                ? Double.NaN
-                : versionBegin + peak.place() * HOP + ANCHOR_REACH * ratio;
+            again && peak.margin() >= LEAST_MARGIN
+                ? versionBegin + peak.place() * HOP + ANCHOR_REACH * ratio
+                : Double.NaN;
+        seen.add(again);
         tried.add(new double[] {t, place});
+        pinned.add(told(s, from));
       }
       Onsets own = new Onsets(levels);
       Onsets other = new Onsets(versionLevels);
@@ -244,23 +257,40 @@ final class StretchAligner {
     // Where the source has nothing to hold on to, an anchor that is not found says nothing.
     double quiet = strengths.isEmpty() ? 0 : 0.1 * median(strengths);
     int fair = 0;
+    int found = 0;
     for (int i = 0; i < tried.size(); i++) {
+      if (!pinned.get(i)) {
+        continue;
+      }
       if (!Double.isNaN(tried.get(i)[1])) {
         points.add(tried.get(i));
       }
+      found += seen.get(i) ? 1 : 0;
       fair += strengths.get(i) >= quiet ? 1 : 0;
     }
-    return through(points, onsets, Math.max(1, fair), ratio, offset);
+    // Where next to nothing pins it, whether it was found again is the blocks' to say.
+    double coverage = fair < FEWEST_ANCHORS ? 1 : Math.min(1, (double) found / fair);
+    return through(points, onsets, coverage, ratio, offset);
+  }
+
+  /** Whether a piece of the source can be told from what lies a moment before and after it. */
+  private static boolean told(float[][] s, double from) {
+    int away = (int) Math.round(AWAY_SECONDS / HOP);
+    int count = (int) Math.round(2 * ANCHOR_REACH / HOP);
+    double like =
+        Math.max(MelRows.likeness(s, from, count, away), MelRows.likeness(s, from, count, -away));
+    return 1 - like >= LEAST_CHANGE;
   }
 
   private static double median(List<Double> values) {
     return Statistics.median(values.stream().mapToDouble(Double::doubleValue).toArray());
   }
 
-  private static MapFit through(
-      List<double[]> points, List<double[]> onsets, int tried, double ratio, double offset) {
+  private MapFit through(
+      List<double[]> points, List<double[]> onsets, double found, double ratio, double offset) {
     if (points.size() < FEWEST_ANCHORS) {
-      return MapFit.line(offset, ratio, 0);
+      // Nothing pins it: the blocks' line, and no more is known of what lies off it.
+      return MapFit.line(offset, ratio, found);
     }
     int every = Math.max(1, points.size() / MOST_LINE_POINTS);
     List<double[]> some = new ArrayList<>();
@@ -281,15 +311,25 @@ final class StretchAligner {
         knots.add(new double[] {t, line[0] + line[1] * t + smooth});
       }
     }
-    double coverage = Math.min(1, (double) knots.size() / tried);
+    double coverage = found * knots.size() / points.size();
     if (knots.size() < FEWEST_ANCHORS) {
-      return MapFit.line(line[0], line[1], 0);
+      return MapFit.line(line[0], line[1], coverage);
     }
     for (double[] onset : onsets) {
       knots.removeIf(k -> Math.abs(k[0] - onset[0]) < 0.5 * ANCHOR_STEP);
     }
     knots.addAll(onsets);
     knots.sort(Comparator.comparingDouble(k -> k[0]));
+    // Beyond the outermost it runs on with the line, not with what two neighbours happen to give.
+    double[] first = knots.get(0);
+    double[] last = knots.get(knots.size() - 1);
+    if (first[0] > ANCHOR_STEP) {
+      knots.add(0, new double[] {0, first[1] - line[1] * first[0]});
+    }
+    if (last[0] < source.seconds() - ANCHOR_STEP) {
+      double end = source.seconds();
+      knots.add(new double[] {end, last[1] + line[1] * (end - last[0])});
+    }
     double[] from = knots.stream().mapToDouble(k -> k[0]).toArray();
     double[] to = knots.stream().mapToDouble(k -> k[1]).toArray();
     return MapFit.of(TimeMap.through(from, to), line[1], line[0], coverage);

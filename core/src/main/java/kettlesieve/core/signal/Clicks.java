@@ -23,8 +23,9 @@ public final class Clicks {
     /**
      * @param sample position in the recording
      * @param deviations its residual in robust standard deviations
+     * @param residual the residual itself
      */
-    void at(long sample, double deviations);
+    void at(long sample, double deviations, double residual);
   }
 
   /**
@@ -52,7 +53,7 @@ public final class Clicks {
       }
       for (int i = 0; i < magnitudes.length; i++) {
         if (magnitudes[i] > threshold * deviation) {
-          finding.at(from + i, magnitudes[i] / deviation);
+          finding.at(from + i, magnitudes[i] / deviation, magnitudes[i]);
         }
       }
     }
@@ -71,7 +72,7 @@ public final class Clicks {
         audio,
         channel,
         threshold,
-        (sample, deviations) -> {
+        (sample, deviations, residual) -> {
           if (sample - last[0] > apart) {
             positions.add(sample);
             strongest[0] = deviations;

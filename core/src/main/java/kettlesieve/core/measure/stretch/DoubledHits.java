@@ -14,24 +14,33 @@ import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.StretchMeasure;
 import kettlesieve.core.measure.StretchedPair;
 import kettlesieve.core.signal.Biquad;
+import kettlesieve.core.signal.LinearPrediction;
 
 /** Attacks that are heard twice. */
 @AutoService(Measure.class)
 public final class DoubledHits implements StretchMeasure {
   private static final double ABOVE_HZ = 1000;
-  private static final double STEP = 0.002;
-  private static final int WIDE = 3;
+  private static final int ORDER = 20;
+  private static final double STROKE_SECONDS = 0.010;
+  private static final double SLACK_SECONDS = 0.016;
   private static final double FROM_SECONDS = 0.016;
   private static final double TO_SECONDS = 0.080;
-  private static final double ALONE_SECONDS = 0.012;
-  private static final double SLACK_SECONDS = 0.008;
-  private static final double RISE_DB = 5;
-  private static final double SOURCE_LESS_DB = 4;
-  private static final double UNDER_HIT_DB = 14;
+  private static final double REACH_SECONDS = 0.130;
+
+  /** A copy 9 dB softer is heard as one. */
+  private static final double LEAST_GAIN = 0.35;
+
+  private static final double OVER_SOURCE = 0.25;
+  private static final double ALIKE = 0.4;
+  private static final double SAME_SECONDS = 0.001;
+  private static final double SAME_SHARE = 0.05;
   private static final double KEPT = 0.5;
   private static final double LEAST_POWER = 1e-12;
   private static final int FEWEST = 3;
-  private static final int TRAIN = 4;
+
+  /** With fewer attacks, one that is doubled does not count for more. */
+  private static final int USUAL = 12;
+
   private static final Declaration DECLARATION =
       new Declaration(
           "doubled-hits",
@@ -41,12 +50,12 @@ public final class DoubledHits implements StretchMeasure {
           false,
           "Attacks that sound twice, shortly after one another: drums that stutter, consonants that"
               + " repeat. Cutting and joining in time does that.",
-          "Power above 1 kHz in steps of 2 ms, its rise R the next 6 ms over the 6 ms before: a rise"
-              + " of the version 16 to 80 ms from a strong attack, 5 dB or more, the highest within"
-              + " 12 ms and within 14 dB of the attack, where the source has none within 4 dB of it"
-              + " at that distance, stretched or not (±8 ms); attacks kept by less than half, and trains of four"
-              + " or more (the pulse of a low voice), are left out. The share"
-              + " of attacks is scored.",
+          "Residual of linear prediction (order 20) above 1 kHz around a strong attack; the loudest"
+              + " 10 ms within 16 ms of it are the stroke. It is doubled where, 16 to 80 ms away, it"
+              + " comes again with a gain of 0.35 or more (product over its power, normalised"
+              + " correlation 0.4 or more) that is 0.25 over the source's at that distance, stretched"
+              + " or not (±1 ms and 5 %); attacks kept by less than half are left out. The share of"
+              + " attacks is scored, of 12 where there are fewer.",
           "Kettle Sieve's own definition.");
 
   @Override
@@ -68,11 +77,7 @@ public final class DoubledHits implements StretchMeasure {
         continue;
       }
       attacks++;
-      boolean twice =
-          again(
-              Steps.around(source, hit.source(), 1 / Math.min(1, warp.fit().slope())),
-              Steps.around(version, hit.version(), 1),
-              warp.fit().slope());
+      boolean twice = twice(source, version, hit, warp.fit().slope());
       found += twice ? 1 : 0;
       int frame = warp.frame(hit.source());
       doubled.add(warp.source().timeline().block(frame), twice ? 100 : 0, 1);
@@ -82,107 +87,102 @@ public final class DoubledHits implements StretchMeasure {
       throw new NotMeasurableException("fewer than three attacks were kept");
     }
     Estimate share = doubled.estimate(x -> x);
+    int attacked = attacks;
     double minutes = warp.source().source().audio().seconds() / 60;
     double perHundredth = attacks / 100.0 / minutes;
     return Reading.of(DECLARATION.id(), share.map(x -> x * perHundredth))
-        .scoredAs(share)
+        .scoredAs(share.map(x -> x * attacked / Math.max(USUAL, attacked)))
         .with("share", share.value(), "%")
         .with("hits", found, "")
         .withTrace(places.trace())
         .withSpots(places.spots(true, 0, 1));
   }
 
-  /** Rises of power above 1 kHz around an attack, which stands in the middle. */
-  private record Steps(double[] rise, double[] power, int middle) {
-    static Steps around(Audio audio, double seconds, double wider) {
+  /**
+   * Whether the sound of an attack comes again. Both recordings are freed of what linear prediction
+   * foresees, so that only what strikes is left; what returns in it is the same stroke.
+   */
+  private static boolean twice(Audio source, Audio version, StretchedHits.Hit hit, double slope) {
+    Stroke before = Stroke.around(source, hit.source());
+    Stroke after = Stroke.around(version, hit.version());
+    if (before == null || after == null) {
+      return false;
+    }
+    int near = (int) (FROM_SECONDS * source.sampleRate());
+    int far = (int) (TO_SECONDS * source.sampleRate());
+    for (int away = near; away <= far; away++) {
+      for (int side = -1; side <= 1; side += 2) {
+        double gain = after.again(side * away, true);
+        // What the source has at that distance, stretched or not, was there.
+        if (gain >= LEAST_GAIN
+            && gain - before.most(side * away) >= OVER_SOURCE
+            && gain - before.most((int) Math.round(side * away / slope)) >= OVER_SOURCE) {
+          return true;
+        }
+      }
+    }
+    return false;
+  }
+
+  /** What strikes around an attack, and the stroke in it. */
+  private record Stroke(double[] residual, int at, int length, double energy) {
+    static Stroke around(Audio audio, double seconds) {
       int rate = audio.sampleRate();
-      int step = Math.max(1, (int) Math.round(STEP * rate));
-      int reach =
-          (int) Math.ceil((wider * TO_SECONDS + SLACK_SECONDS + ALONE_SECONDS) / STEP) + 2 * WIDE;
-      int lead = rate / 20;
-      float[] raw =
-          audio.samples(
-              0, Math.round(seconds * rate) - (long) reach * step - lead, 2 * reach * step + lead);
+      int reach = (int) (REACH_SECONDS * rate);
+      float[] raw = audio.samples(0, Math.round(seconds * rate) - reach, 2 * reach);
       double[] x = new double[raw.length];
       for (int i = 0; i < x.length; i++) {
         x[i] = raw[i];
       }
       Biquad.highPass(ABOVE_HZ, Math.sqrt(0.5), rate).filter(x);
-      double[] power = new double[2 * reach];
-      for (int s = 0; s < power.length; s++) {
-        double sum = 0;
-        for (int i = 0; i < step; i++) {
-          double v = x[lead + s * step + i];
-          sum += v * v;
-        }
-        power[s] = Math.max(LEAST_POWER, sum / step);
+      double[] model = LinearPrediction.of(x, ORDER);
+      if (model == null) {
+        return null;
       }
-      double[] rise = new double[power.length];
-      for (int s = WIDE; s + WIDE <= power.length; s++) {
-        rise[s] = 10 * Math.log10(sum(power, s, s + WIDE) / sum(power, s - WIDE, s));
+      double[] residual = LinearPrediction.residual(x, model);
+      int length = (int) (STROKE_SECONDS * rate);
+      int slack = (int) (SLACK_SECONDS * rate);
+      int middle = residual.length / 2;
+      double energy = 0;
+      for (int i = 0; i < length; i++) {
+        energy += Math.pow(residual[middle - slack + i], 2);
       }
-      return new Steps(rise, power, reach);
-    }
-
-    private static double sum(double[] x, int from, int to) {
-      double sum = 0;
-      for (int i = from; i < to; i++) {
-        sum += x[i];
-      }
-      return sum;
-    }
-
-    /** Loudest 6 ms within some steps of one, dB. */
-    double level(int at, int within) {
-      double best = 0;
-      for (int s = Math.max(0, at - within); s <= at + within && s + WIDE <= power.length; s++) {
-        best = Math.max(best, sum(power, s, s + WIDE));
-      }
-      return 10 * Math.log10(Math.max(LEAST_POWER, best));
-    }
-
-    boolean highest(int at, int within) {
-      for (int s = Math.max(0, at - within); s <= Math.min(rise.length - 1, at + within); s++) {
-        if (rise[s] > rise[at]) {
-          return false;
+      double best = energy;
+      int at = middle - slack;
+      for (int start = middle - slack; start < middle + slack; start++) {
+        energy += Math.pow(residual[start + length], 2) - Math.pow(residual[start], 2);
+        if (energy > best) {
+          best = energy;
+          at = start + 1;
         }
       }
-      return true;
+      return best > LEAST_POWER ? new Stroke(residual, at, length, best) : null;
     }
 
-    double highestRise(int from, int to) {
-      double best = Double.NEGATIVE_INFINITY;
-      for (int s = Math.max(0, from); s <= Math.min(rise.length - 1, to); s++) {
-        best = Math.max(best, rise[s]);
+    /** How much of the stroke comes again some samples away; 0 where it is not alike. */
+    double again(int away, boolean alike) {
+      int from = at + away;
+      if (from < 0 || from + length > residual.length) {
+        return 0;
       }
-      return best;
+      double product = 0;
+      double there = LEAST_POWER;
+      for (int i = 0; i < length; i++) {
+        product += residual[at + i] * residual[from + i];
+        there += residual[from + i] * residual[from + i];
+      }
+      boolean same = Math.abs(product) >= ALIKE * Math.sqrt(energy * there);
+      return !alike || same ? Math.abs(product) / energy : 0;
     }
-  }
 
-  private static boolean again(Steps source, Steps version, double slope) {
-    int near = (int) Math.round(FROM_SECONDS / STEP);
-    int far = (int) Math.round(TO_SECONDS / STEP);
-    int alone = (int) Math.round(ALONE_SECONDS / STEP);
-    int slack = (int) Math.round(SLACK_SECONDS / STEP);
-    double hit = version.level(version.middle(), near / 2);
-    int rises = 0;
-    boolean again = false;
-    for (int away = -far; away <= far; away++) {
-      int at = version.middle() + away;
-      if (Math.abs(away) < near
-          || version.rise()[at] < RISE_DB
-          || !version.highest(at, alone)
-          || version.level(at, 1) < hit - UNDER_HIT_DB) {
-        continue;
+    /** The most of it that comes again about there: pitch may have glided on the way. */
+    double most(int away) {
+      int around = (int) (SAME_SECONDS / STROKE_SECONDS * length + SAME_SHARE * Math.abs(away));
+      double most = 0;
+      for (int a = away - around; a <= away + around; a++) {
+        most = Math.max(most, again(a, false));
       }
-      rises++;
-      // What follows an attack keeps its distance in a good stretch, or it is stretched as well.
-      int stretched = (int) Math.round(away / slope);
-      int from = source.middle() + Math.min(away, stretched) - slack;
-      int to = source.middle() + Math.max(away, stretched) + slack;
-      again |= source.highestRise(from, to) < version.rise()[at] - SOURCE_LESS_DB;
+      return most;
     }
-    // A train of them is the pulse of a low voice.
-    return again && rises < TRAIN;
   }
 }

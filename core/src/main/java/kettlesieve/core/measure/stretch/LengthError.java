@@ -9,6 +9,7 @@ import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Measure;
+import kettlesieve.core.measure.NotMeasurableException;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.StretchMeasure;
 import kettlesieve.core.measure.StretchedPair;
@@ -37,7 +38,8 @@ public final class LengthError implements StretchMeasure {
   }
 
   @Override
-  public Reading measure(StretchedPair warp) {
+  public Reading measure(StretchedPair warp) throws NotMeasurableException {
+    TimingDrift.checkFound(warp);
     Timeline timeline = warp.source().timeline();
     List<MapFit.Deviation> places = warp.fit().deviation();
     int[] blocks = places.stream().mapToInt(d -> timeline.block(warp.frame(d.seconds()))).toArray();

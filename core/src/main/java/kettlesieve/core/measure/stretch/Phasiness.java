@@ -48,6 +48,7 @@ public final class Phasiness implements StretchMeasure {
 
   @Override
   public Reading measure(StretchedPair warp) throws NotMeasurableException {
+    warp.source().shared(SingleVoice.OF).check();
     List<StretchedVoices.Frame> frames = warp.shared(StretchedVoices.OF).frames();
     Audio source = warp.source().source().whole().downmix();
     Audio version = warp.version().audio().downmix();

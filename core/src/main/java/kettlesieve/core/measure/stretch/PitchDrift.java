@@ -29,7 +29,8 @@ public final class PitchDrift implements StretchMeasure {
           "Mean power spectra from 80 to 2,000 Hz on a grid of 10 cents, in dB less their moving"
               + " mean over 410 cents; shift of the highest correlation within ±150 cents of no"
               + " shift, and of the shift of a mere change of speed where that is clearly better"
-              + " (by 0.1). A peak under 0.6 tells nothing; the magnitude is scored.",
+              + " (by 0.1). A peak under 0.6 tells nothing. Of a single voice the"
+              + " median over its voiced frames, by YIN. The magnitude is scored.",
           "Kettle Sieve's own definition.");
 
   @Override
@@ -40,7 +41,7 @@ public final class PitchDrift implements StretchMeasure {
   @Override
   public Reading measure(StretchedPair warp) throws NotMeasurableException {
     StretchedPitch pitch = warp.shared(StretchedPitch.OF);
-    if (!(pitch.likeness() >= LEAST_PEAK)) {
+    if (!pitch.byVoice() && !(pitch.likeness() >= LEAST_PEAK)) {
       throw new NotMeasurableException("there is too little of a pitch to compare");
     }
     Estimate estimate = pitch.estimate();

@@ -33,8 +33,8 @@ public final class PitchError implements StretchMeasure {
           "How far the pitch lies from what was asked for, 100 cents to a semitone. From about 10"
               + " cents on it is out of tune.",
           "As pitch-drift, around the shift asked for, or around none where that is clearly better"
-              + " (by 0.1); less the shift asked for. Under a peak of 0.5 the median of the"
-              + " voiced frames, by YIN; the magnitude"
+              + " (by 0.1); less the shift asked for. Of a single voice, and under a peak of"
+              + " 0.5, the median of the voiced frames, by YIN; the magnitude"
               + " is scored. Details where 20 or more frames are voiced in both, by YIN: median and"
               + " interquartile range.",
           "Kettle Sieve's own definition; voices by de Cheveigné & Kawahara, J. Acoust. Soc. Am. 111,"
@@ -53,12 +53,12 @@ public final class PitchError implements StretchMeasure {
             .filter(f -> Double.isFinite(f.likelyCents()))
             .toList();
     double[] voiced = likely.stream().mapToDouble(StretchedVoices.Frame::likelyCents).toArray();
-    boolean told = pitch.likeness() >= LEAST_PEAK;
+    boolean told = pitch.byVoice() || pitch.likeness() >= LEAST_PEAK;
     boolean voice = voiced.length >= FEWEST;
     if (!told && !voice) {
       throw new NotMeasurableException("there is too little of a pitch to compare");
     }
-    // The profile sees chords and what a voice is not asked for; a voice alone is followed by YIN.
+    // The profile sees chords; what is not clear in it may be a voice all the same.
     Estimate moved = told ? pitch.estimate() : median(warp, likely);
     Estimate error = moved.map(cents -> cents - pitch.asked());
     Reading reading =

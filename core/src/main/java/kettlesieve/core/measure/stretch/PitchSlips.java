@@ -27,7 +27,8 @@ public final class PitchSlips implements StretchMeasure {
           false,
           "Share of the sung or spoken time in which the pitch is off by more than a semitone: a"
               + " syllable that was not moved, a note that breaks into another octave.",
-          "Frames voiced in both (each 10 ms) whose pitch ratio is over 100 cents off the target,"
+          "Of a source that is one voice (its pitch wanders, its level does not only fall): frames"
+              + " voiced in both (each 10 ms) whose pitch ratio is over 100 cents off the target,"
               + " unless both sound either way (octaves);"
               + " detail: voicing, the share of the source's voiced frames that the version has not.",
           "De Cheveigné & Kawahara, J. Acoust. Soc. Am. 111, 2002.");
@@ -39,6 +40,7 @@ public final class PitchSlips implements StretchMeasure {
 
   @Override
   public Reading measure(StretchedPair warp) throws NotMeasurableException {
+    warp.source().shared(SingleVoice.OF).check();
     List<StretchedVoices.Frame> frames = warp.shared(StretchedVoices.OF).frames();
     double asked = 1200 * Math.log(warp.pitch()) / Math.log(2);
     BlockRatio slips = new BlockRatio(warp.source());
@@ -55,7 +57,8 @@ public final class PitchSlips implements StretchMeasure {
       both++;
     }
     if (both < FEWEST) {
-      throw new NotMeasurableException("there is no single voice to follow");
+      throw new NotMeasurableException(
+          "the version is voiced at fewer than 20 of the moments at which the source is");
     }
     return Reading.of(DECLARATION.id(), slips.estimate(share -> share))
         .with("voicing", 100.0 * (frames.size() - both) / frames.size(), "%")

@@ -16,7 +16,7 @@ import kettlesieve.core.measure.StretchedPair;
 @AutoService(Measure.class)
 public final class Rumble implements StretchMeasure {
   private static final double LOW_HZ = 80;
-  private static final double FLOOR_DB = -50;
+  private static final double FLOOR_DB = -32;
   private static final Declaration DECLARATION =
       new Declaration(
           "rumble",
@@ -26,7 +26,7 @@ public final class Rumble implements StretchMeasure {
           false,
           "How much deep noise was added under the sound: a thud at each join, a murmur that was"
               + " not there.",
-          "Power under 80 Hz over that of the whole, not under −50 dB; version minus source (there"
+          "Power under 80 Hz over that of the whole, not under −32 dB; version minus source (there"
               + " under 80 Hz over the ratio of pitches that was found), not below 0.",
           "Kettle Sieve's own definition.");
 

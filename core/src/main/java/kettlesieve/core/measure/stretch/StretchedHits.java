@@ -47,6 +47,11 @@ public final class StretchedHits {
     public boolean lost() {
       return kept < LOST * rise;
     }
+
+    /** Whether the version ended before it. */
+    public boolean beyond() {
+      return kept == 0;
+    }
   }
 
   private final List<Hit> hits = new ArrayList<>();
@@ -74,11 +79,19 @@ public final class StretchedHits {
     for (int frame : frames) {
       double at = start + frame * Onsets.HOP;
       int there = (int) Math.round((warp.fit().map().at(at) - from) / Onsets.HOP);
-      if (own[frame] < limit || there < reach || there + reach >= other.length) {
+      if (own[frame] < limit) {
+        continue;
+      }
+      double rise = own[highest(own, frame, near)];
+      if (warp.fit().map().at(at) > version.seconds() + OTHER_REACH) {
+        // What ends before it has lost it.
+        hits.add(new Hit(at, warp.fit().map().at(at), rise, 0));
+        continue;
+      }
+      if (there < reach || there + reach >= other.length) {
         continue;
       }
       int best = highest(other, there, reach);
-      double rise = own[highest(own, frame, near)];
       hits.add(new Hit(at, from + best * Onsets.HOP, rise, other[best]));
     }
     if (hits.size() < FEWEST) {

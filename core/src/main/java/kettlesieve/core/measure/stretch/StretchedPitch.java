@@ -2,6 +2,7 @@ package kettlesieve.core.measure.stretch;
 
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Analysis;
+import kettlesieve.core.measure.BlockHistograms;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.SourceAnalysis;
 import kettlesieve.core.measure.StretchedPair;
@@ -29,7 +30,13 @@ public final class StretchedPitch {
             seconds -> block(source, start + seconds));
       };
 
+  private static final int FEWEST = 20;
+
+  /** Further than a voice is moved by anyone. */
+  private static final double MOST_CENTS = 3000;
+
   private final PitchProfile.Shift found;
+  private final boolean byVoice;
   private final Estimate drawn;
   private final double speed;
   private final double asked;
@@ -47,7 +54,31 @@ public final class StretchedPitch {
     boolean stretch = warp.source().job() == Job.STRETCH;
     double guess = stretch && Math.abs(speed) > LEAST_SPEED ? speed : 0;
     this.found = source.likelier(version, stretch ? 0 : asked, guess);
-    this.drawn = source.drawn(version, found, warp.source().bootstrap());
+    Estimate voice = voice(warp);
+    this.byVoice = voice != null;
+    this.drawn = byVoice ? voice : source.drawn(version, found, warp.source().bootstrap());
+  }
+
+  /**
+   * Of a single voice, the median of its voiced moments: profiles of speech follow its formants,
+   * which stay, and an octave up they fall on every other partial. Null where there is no voice, or
+   * where it was merely played at another speed, which the profiles tell better.
+   */
+  private Estimate voice(StretchedPair warp)
+      throws kettlesieve.core.measure.NotMeasurableException {
+    if (!warp.source().shared(SingleVoice.OF).single()) {
+      return null;
+    }
+    BlockHistograms cents =
+        new BlockHistograms(warp.source().timeline(), -MOST_CENTS, MOST_CENTS, 0.5);
+    int count = 0;
+    for (StretchedVoices.Frame f : warp.shared(StretchedVoices.OF).frames()) {
+      if (Double.isFinite(f.likelyCents())) {
+        cents.add(warp.source().timeline().block(warp.frame(f.source())), f.likelyCents(), 1);
+        count++;
+      }
+    }
+    return count < FEWEST ? null : warp.source().bootstrap().estimate(cents::median);
   }
 
   /** The block of a moment of the source's time line. */
@@ -57,7 +88,12 @@ public final class StretchedPitch {
 
   /** How far it moved, cents. */
   public double cents() {
-    return found.cents();
+    return drawn.value();
+  }
+
+  /** Whether the voiced moments of a single voice told it, not the profiles. */
+  public boolean byVoice() {
+    return byVoice;
   }
 
   /** The same with its distribution. */
@@ -87,6 +123,6 @@ public final class StretchedPitch {
 
   /** The ratio of frequencies that the sound of the source has in the version. */
   public double ratio() {
-    return Math.pow(2, (found.likeness() >= SURE ? found.cents() : asked) / 1200);
+    return Math.pow(2, (byVoice || found.likeness() >= SURE ? drawn.value() : asked) / 1200);
   }
 }

@@ -12,11 +12,14 @@ public final class StretchedVoices {
   /** Of a version; the source's side is worked out once for all versions. */
   public static final StretchedPair.OfStretched<StretchedVoices> OF = StretchedVoices::new;
 
-  private static final double HOP = 0.010;
+  /** Seconds from one moment to the next. */
+  static final double HOP = 0.010;
+
   private static final double LOW_HZ = 65;
   private static final double HIGH_HZ = 500;
 
-  private static final Analysis.OfSource<double[]> SOURCE =
+  /** Fundamentals of the source, Hz; NaN where it is not voiced. */
+  static final Analysis.OfSource<double[]> SOURCE =
       source -> {
         Yin yin = new Yin(source.source().whole().downmix(), LOW_HZ, HIGH_HZ);
         double[] hz = new double[(int) (source.source().audio().seconds() / HOP)];

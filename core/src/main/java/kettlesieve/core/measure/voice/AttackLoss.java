@@ -137,6 +137,9 @@ public final class AttackLoss implements PairMeasure, SetMeasure, StretchMeasure
             warp.source().timeline(), 50, warp.source().source().framing().sampleRate() / 2.0);
     List<StretchedHits.Hit> hits = warp.shared(StretchedHits.OF).hits();
     for (StretchedHits.Hit hit : hits) {
+      if (hit.beyond()) {
+        continue;
+      }
       double ratio = hit.rise() / Math.max(hit.kept(), 0.01 * hit.rise());
       double loss = Math.max(-20, Math.min(40, 20 * Math.log10(ratio)));
       int frame = warp.frame(hit.source());

@@ -1,6 +1,8 @@
 package kettlesieve.core.measure.voice;
 
 import com.google.auto.service.AutoService;
+import java.util.stream.IntStream;
+import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.ground.SourceClicks;
 import kettlesieve.core.measure.Axis;
@@ -15,11 +17,15 @@ import kettlesieve.core.measure.PlaceGrid;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.SetMeasure;
 import kettlesieve.core.measure.StemSet;
+import kettlesieve.core.measure.StretchMeasure;
+import kettlesieve.core.measure.StretchedPair;
+import kettlesieve.core.measure.Timeline;
 import kettlesieve.core.measure.stems.RoleTiles;
+import kettlesieve.core.signal.Statistics;
 
 /** Moments at which the wanted sound is simply gone. */
 @AutoService(Measure.class)
-public final class Dropouts implements PairMeasure, SetMeasure {
+public final class Dropouts implements PairMeasure, SetMeasure, StretchMeasure {
   private static final int ENOUGH_CELLS = 3;
   private static final int ENOUGH_FRAMES = 20;
   private static final double LEAST_SNR = 10;
@@ -27,6 +33,14 @@ public final class Dropouts implements PairMeasure, SetMeasure {
 
   /** Softer moments of a stem's own material, 50 dB under its loudest, do not count. */
   private static final double SOFTEST = 1e-5;
+
+  private static final double LOOK_SECONDS = 0.040;
+  private static final double BESIDE_SECONDS = 0.030;
+
+  /** Of a source as a whole, 40 dB under its loudest; what is left of it 20 dB under the usual. */
+  private static final double SOFTEST_OF_ALL = 1e-4;
+
+  private static final double GONE_ALL_DB = -20;
 
   private static final Declaration DECLARATION =
       new Declaration(
@@ -39,7 +53,10 @@ public final class Dropouts implements PairMeasure, SetMeasure {
               + " endings. A listener notices single ones.",
           "Active frames with at least 3 wanted cells, together 10 dB over the noise, whose energy"
               + " gain, each band first freed of its long-term gain, is under −12 dB; frames with"
-              + " clicks of the source left out. In dereverb the same wherever such cells are; in stems over the role's own cells, 50 dB of its range.",
+              + " clicks of the source left out. In dereverb the same wherever such cells are; in stems over the role's own cells, 50 dB of its range."
+              + " Stretched or shifted: moments of the source (40 ms, down to 40 dB under its"
+              + " loudest) at which the version, ±30 ms, lies 20 dB under its usual gain or has"
+              + " ended.",
           "Kettle Sieve's own definition; clicks by Godsill & Rayner 1998.");
 
   @Override
@@ -129,6 +146,68 @@ public final class Dropouts implements PairMeasure, SetMeasure {
     return Reading.of(DECLARATION.id(), gone.estimate(share -> share))
         .withTrace(places.trace())
         .withSpots(places.spots(true, 0, 1));
+  }
+
+  /** Moments of a source that have no sound in a version of another length, or lie beyond it. */
+  @Override
+  public Reading measure(StretchedPair warp) throws NotMeasurableException {
+    Audio source = warp.source().source().whole().downmix();
+    Audio version = warp.version().audio().downmix();
+    Timeline timeline = warp.source().timeline();
+    double[] before = new double[timeline.frames()];
+    double[] gains = new double[before.length];
+    double loudest = 0;
+    double hop = warp.source().source().framing().hopSeconds();
+    for (int t = 0; t < before.length; t++) {
+      double at = warp.source().source().startSeconds() + t * hop;
+      before[t] = power(source, at);
+      double there = warp.fit().map().at(at);
+      // Attacks may lie a little beside: the loudest near by counts.
+      double after =
+          Math.max(
+              power(version, there),
+              Math.max(
+                  power(version, there - BESIDE_SECONDS), power(version, there + BESIDE_SECONDS)));
+      gains[t] = Pair.gainDb(before[t], after);
+      loudest = Math.max(loudest, before[t]);
+    }
+    double least = loudest * SOFTEST_OF_ALL;
+    double usual =
+        Statistics.median(
+            IntStream.range(0, gains.length)
+                .filter(t -> before[t] > least)
+                .mapToDouble(t -> gains[t])
+                .toArray());
+    BlockRatio gone = new BlockRatio(warp.source());
+    PlaceGrid places = PlaceGrid.ofTime(timeline, 50, source.sampleRate() / 2.0);
+    int count = 0;
+    for (int t = 0; t < gains.length; t++) {
+      if (before[t] > least) {
+        double lost = gains[t] < usual + GONE_ALL_DB ? 100 : 0;
+        gone.add(timeline.block(t), lost, 1);
+        places.add(t, 0, lost, 1);
+        count++;
+      }
+    }
+    if (count < ENOUGH_FRAMES) {
+      throw new NotMeasurableException("fewer than 20 frames of the source sound");
+    }
+    return Reading.of(DECLARATION.id(), gone.estimate(share -> share))
+        .withTrace(places.trace())
+        .withSpots(places.spots(true, 0, 1));
+  }
+
+  private static double power(Audio audio, double seconds) {
+    float[] x =
+        audio.samples(
+            0,
+            Math.round((seconds - LOOK_SECONDS / 2) * audio.sampleRate()),
+            (int) (LOOK_SECONDS * audio.sampleRate()));
+    double sum = 1e-14;
+    for (float v : x) {
+      sum += (double) v * v;
+    }
+    return sum / x.length;
   }
 
   private static double share(double[] gone, double[] frames, int[] weights) {

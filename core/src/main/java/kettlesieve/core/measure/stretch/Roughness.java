@@ -1,0 +1,164 @@
+package kettlesieve.core.measure.stretch;
+
+import com.google.auto.service.AutoService;
+import kettlesieve.core.audio.Audio;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.measure.Axis;
+import kettlesieve.core.measure.BlockRatio;
+import kettlesieve.core.measure.Declaration;
+import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Measure;
+import kettlesieve.core.measure.NotMeasurableException;
+import kettlesieve.core.measure.PlaceGrid;
+import kettlesieve.core.measure.Reading;
+import kettlesieve.core.measure.StretchMeasure;
+import kettlesieve.core.measure.StretchedPair;
+import kettlesieve.core.signal.Biquad;
+import kettlesieve.core.signal.Fft;
+import kettlesieve.core.signal.Windows;
+
+/** Quick beating that a version has and its source has not, in music however dense. */
+@AutoService(Measure.class)
+public final class Roughness implements StretchMeasure {
+  private static final double[] BANDS_HZ = {300, 500, 800, 1250, 2000, 3150, 5000};
+  private static final double QUALITY = 2;
+  private static final double ENVELOPE_RATE = 500;
+  private static final int LOOK = 128;
+  private static final double FROM_HZ = 20;
+  private static final double TO_HZ = 120;
+  private static final double AUDIBLE = 1e-3;
+  private static final int FEWEST = 40;
+  private static final Declaration DECLARATION =
+      new Declaration(
+          "roughness",
+          "Roughness",
+          Axis.ADDED.in(Job.STRETCH, Job.PITCH),
+          "%",
+          false,
+          "How much the sound has begun to rattle or buzz: pieces of some hundredths of a second"
+              + " that do not fit, heard as a grating on everything that sounds on.",
+          "Envelopes of seven bands around 300 to 5,000 Hz (in the version at the pitch it has), in"
+              + " looks of 256 ms: root of the power of 20 to 120 Hz over the square of the mean."
+              + " Version minus source at mapped moments, weighted by the root of the band's power,"
+              + " mean over what lies within 30 dB of the loudest; not below 0.",
+          "Kettle Sieve's own definition; the range after Fastl & Zwicker, \"Psychoacoustics\","
+              + " Springer 2007, chapter 11.");
+
+  @Override
+  public Declaration declaration() {
+    return DECLARATION;
+  }
+
+  /** Envelope of a band, some 500 times a second. */
+  private static float[] envelope(Audio audio, double hz) {
+    int rate = audio.sampleRate();
+    int every = (int) Math.round(rate / ENVELOPE_RATE);
+    double[] x = new double[(int) audio.frames()];
+    float[] raw = audio.wholeChannel(0);
+    for (int i = 0; i < x.length; i++) {
+      x[i] = raw[i];
+    }
+    double half = Math.pow(2, 1 / (2 * QUALITY));
+    Biquad.highPass(hz / half, Math.sqrt(0.5), rate).filter(x);
+    Biquad.highPass(hz / half, Math.sqrt(0.5), rate).filter(x);
+    Biquad.lowPass(hz * half, Math.sqrt(0.5), rate).filter(x);
+    Biquad.lowPass(hz * half, Math.sqrt(0.5), rate).filter(x);
+    float[] envelope = new float[x.length / every];
+    for (int i = 0; i < envelope.length; i++) {
+      double sum = 0;
+      for (int j = 0; j < every; j++) {
+        sum += x[i * every + j] * x[i * every + j];
+      }
+      envelope[i] = (float) Math.sqrt(sum / every);
+    }
+    return envelope;
+  }
+
+  /** Depth of quick modulation and mean power of a look; null where it reaches over an end. */
+  private static double[] look(float[] envelope, double seconds, double rate, float[] window) {
+    int from = (int) Math.round(seconds * rate) - LOOK / 2;
+    if (from < 0 || from + LOOK > envelope.length) {
+      return null;
+    }
+    float[] x = new float[LOOK];
+    double mean = 0;
+    double weight = 0;
+    for (int i = 0; i < LOOK; i++) {
+      mean += window[i] * envelope[from + i];
+      weight += window[i];
+    }
+    mean /= weight;
+    double squares = 0;
+    for (int i = 0; i < LOOK; i++) {
+      x[i] = (float) (window[i] * (envelope[from + i] - mean));
+      squares += window[i] * window[i];
+    }
+    Fft.forward(x);
+    double power = 0;
+    for (int k = 1; k < LOOK / 2; k++) {
+      double hz = k * rate / LOOK;
+      if (hz >= FROM_HZ && hz <= TO_HZ) {
+        power += 2 * ((double) x[2 * k] * x[2 * k] + (double) x[2 * k + 1] * x[2 * k + 1]);
+      }
+    }
+    double depth = mean > 0 ? Math.sqrt(power / (LOOK * squares)) / mean : 0;
+    return new double[] {depth, mean * mean};
+  }
+
+  @Override
+  public Reading measure(StretchedPair warp) throws NotMeasurableException {
+    Audio source = warp.source().source().whole().downmix();
+    Audio version = warp.version().audio().downmix();
+    double pitch = warp.shared(StretchedPitch.OF).ratio();
+    int every = (int) Math.round(source.sampleRate() / ENVELOPE_RATE);
+    double rate = (double) source.sampleRate() / every;
+    float[] window = Windows.hann(LOOK);
+    BlockRatio more = new BlockRatio(warp.source());
+    PlaceGrid places = PlaceGrid.ofTime(warp.source().timeline(), 250, 6000);
+    double start = warp.source().source().startSeconds();
+    double end = start + warp.source().source().audio().seconds();
+    int count = 0;
+    double[][] looks = new double[BANDS_HZ.length][];
+    float[][] before = new float[BANDS_HZ.length][];
+    float[][] after = new float[BANDS_HZ.length][];
+    double loudest = 0;
+    for (int b = 0; b < BANDS_HZ.length; b++) {
+      double top = 1.3 * BANDS_HZ[b] * Math.max(1, pitch);
+      if (top < 0.45 * source.sampleRate()) {
+        before[b] = envelope(source, BANDS_HZ[b]);
+        after[b] = envelope(version, BANDS_HZ[b] * pitch);
+        for (float v : before[b]) {
+          loudest = Math.max(loudest, (double) v * v);
+        }
+      }
+    }
+    double step = LOOK / rate / 2;
+    for (double at = start + step; at + step < end; at += step) {
+      double there = warp.fit().map().at(at);
+      for (int b = 0; b < BANDS_HZ.length; b++) {
+        if (before[b] == null) {
+          continue;
+        }
+        looks[b] = look(before[b], at, rate, window);
+        double[] now = look(after[b], there, rate, window);
+        if (looks[b] == null || now == null || looks[b][1] < AUDIBLE * loudest) {
+          continue;
+        }
+        double weight = Math.sqrt(looks[b][1]);
+        int frame = warp.frame(at);
+        double rougher = 100 * (now[0] - looks[b][0]);
+        more.add(warp.source().timeline().block(frame), rougher * weight, weight);
+        places.add(frame, 0, rougher, weight);
+        count++;
+      }
+    }
+    if (count < FEWEST) {
+      throw new NotMeasurableException("too little of it sounds long enough to be followed");
+    }
+    Estimate estimate = more.estimate(x -> Math.max(0, x));
+    return Reading.of(DECLARATION.id(), estimate)
+        .with("looks", count, "")
+        .withTrace(places.trace())
+        .withSpots(places.spots(true, Math.max(3, estimate.value()), 0));
+  }
+}
