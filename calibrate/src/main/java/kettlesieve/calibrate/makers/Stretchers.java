@@ -20,6 +20,7 @@ import kettlesieve.core.rig.Setup;
 import kettlesieve.core.rig.StandIn;
 import kettlesieve.core.rig.StandIns;
 import kettlesieve.core.signal.Fft;
+import kettlesieve.core.signal.LowPass;
 import kettlesieve.core.signal.Windows;
 import kettlesieve.core.task.Progress;
 
@@ -146,7 +147,8 @@ public final class Stretchers {
 
   /** Read faster by a factor, so that what was stretched by it is moved in pitch. */
   private static Audio faster(Audio in, double factor) {
-    float[] x = in.wholeChannel(0);
+    Audio below = factor > 1 ? LowPass.of(in, 0.45 * in.sampleRate() / factor) : in;
+    float[] x = below.wholeChannel(0);
     float[] y = new float[(int) (x.length / factor)];
     for (int i = 0; i < y.length; i++) {
       double at = i * factor;

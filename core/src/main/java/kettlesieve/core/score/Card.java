@@ -2,9 +2,11 @@ package kettlesieve.core.score;
 
 import java.util.ArrayList;
 import java.util.EnumMap;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.Profile;
 import kettlesieve.core.measure.Axis;
@@ -63,6 +65,10 @@ public record Card(
         made.put(axis, parts(names, parts));
       }
     }
+    return new Card(axes, made, overall(axes, profile));
+  }
+
+  private static Optional<Estimate> overall(Map<Axis, Estimate> axes, Profile profile) {
     List<Shortfall> parts = new ArrayList<>();
     axes.forEach(
         (axis, score) -> {
@@ -74,7 +80,55 @@ public record Card(
     // One question answered is no judgement of the whole: a file of the right length and nothing in
     // it is not the best.
     boolean judged = !parts.isEmpty() && axes.size() >= FEWEST_AXES;
-    return new Card(axes, made, judged ? Optional.of(combined(parts)) : Optional.empty());
+    return judged ? Optional.of(combined(parts)) : Optional.empty();
+  }
+
+  /**
+   * The axes that others have and this has not: a question that could not be answered is no good
+   * answer, and must not lift it.
+   */
+  Set<Axis> lacking(List<Card> others) {
+    Set<Axis> lacking = EnumSet.noneOf(Axis.class);
+    others.stream()
+        .filter(c -> c.overall().isPresent())
+        .forEach(c -> lacking.addAll(c.axes().keySet()));
+    lacking.removeAll(axes.keySet());
+    return overall.isEmpty() ? EnumSet.noneOf(Axis.class) : lacking;
+  }
+
+  /**
+   * This card where it lacks an axis that others have: placed by the axes that it has, not above
+   * any of those that are as good there.
+   */
+  Card placedAmong(List<Card> others, Profile profile) {
+    if (lacking(others).isEmpty()) {
+      return this;
+    }
+    Estimate own = overall.orElseThrow();
+    Estimate least = own;
+    for (Card other : others) {
+      boolean more =
+          other.overall().isPresent() && other.axes().keySet().containsAll(axes.keySet());
+      if (!more || other.axes().size() == axes.size()) {
+        continue;
+      }
+      Map<Axis, Estimate> same = new EnumMap<>(other.axes());
+      same.keySet().retainAll(axes.keySet());
+      Estimate there = overall(same, profile).orElseThrow();
+      Estimate whole = other.overall().get();
+      if (there.value() >= own.value() && whole.value() < least.value()) {
+        least = whole;
+      }
+    }
+    return new Card(axes, parts, Optional.of(least == own ? own : lower(own, least)));
+  }
+
+  private static Estimate lower(Estimate a, Estimate b) {
+    double[] draws = new double[Bootstrap.DRAWS];
+    for (int d = 0; d < draws.length; d++) {
+      draws[d] = Math.min(drawOrValue(a, d), drawOrValue(b, d));
+    }
+    return new Estimate(Math.min(a.value(), b.value()), draws);
   }
 
   /** Whether all readings are there without which an axis would only seem to have a score. */

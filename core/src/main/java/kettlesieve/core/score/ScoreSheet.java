@@ -9,6 +9,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.Profile;
@@ -64,7 +66,9 @@ public record ScoreSheet(
       List<Measured> there = versions.stream().filter(v -> v.taken().containsKey(part)).toList();
       ranks.put(part, places(heading, there, part));
     }
-    return new ScoreSheet(heading, versions, ranks, failed, notices, fairness, List.of());
+    List<Notice> all = new ArrayList<>(notices);
+    all.addAll(lacking(heading, versions));
+    return new ScoreSheet(heading, versions, ranks, failed, all, fairness, List.of());
   }
 
   /** With what sets from several tools leave of the mix. */
@@ -72,13 +76,46 @@ public record ScoreSheet(
     return new ScoreSheet(heading, versions, ranks, failed, notices, fairness, value);
   }
 
+  private static List<Card> cards(Heading heading, List<Measured> versions, Part part) {
+    return versions.stream()
+        .map(
+            v ->
+                Card.of(v.of(part).readings(), heading.scoring(), heading.profile(), heading.job()))
+        .toList();
+  }
+
+  /** The cards of those that a version is placed among: what was brought back is apart. */
+  private static List<Card> alike(List<Measured> versions, List<Card> cards, int own) {
+    return IntStream.range(0, cards.size())
+        .filter(i -> versions.get(i).version().back() == versions.get(own).version().back())
+        .mapToObj(cards::get)
+        .toList();
+  }
+
+  /** What is said of versions that lack an answer which others have. */
+  private static List<Notice> lacking(Heading heading, List<Measured> versions) {
+    List<Card> cards = cards(heading, versions, Part.ALL);
+    List<Notice> said = new ArrayList<>();
+    for (int i = 0; i < cards.size(); i++) {
+      Set<Axis> axes = cards.get(i).lacking(alike(versions, cards, i));
+      if (!axes.isEmpty()) {
+        String names = axes.stream().map(Axis::title).collect(Collectors.joining(" and "));
+        said.add(
+            new Notice(
+                versions.get(i).version().label(),
+                names
+                    + " could not be answered: its place is by the other questions, after the"
+                    + " versions that are as good there"));
+      }
+    }
+    return said;
+  }
+
   private static Map<String, Ranked> places(Heading heading, List<Measured> versions, Part part) {
+    List<Card> alone = cards(heading, versions, part);
     List<Card> cards =
-        versions.stream()
-            .map(
-                v ->
-                    Card.of(
-                        v.of(part).readings(), heading.scoring(), heading.profile(), heading.job()))
+        IntStream.range(0, alone.size())
+            .mapToObj(i -> alone.get(i).placedAmong(alike(versions, alone, i), heading.profile()))
             .toList();
     Map<String, Ranked> ranks = new LinkedHashMap<>();
     for (int i = 0; i < cards.size(); i++) {

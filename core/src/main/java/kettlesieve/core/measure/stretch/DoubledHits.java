@@ -34,6 +34,8 @@ public final class DoubledHits implements StretchMeasure {
   private static final double ALIKE = 0.4;
   private static final double SAME_SECONDS = 0.001;
   private static final double SAME_SHARE = 0.05;
+  private static final double APART_SECONDS = 0.002;
+  private static final int TRAIN = 4;
   private static final double KEPT = 0.5;
   private static final double LEAST_POWER = 1e-12;
   private static final int FEWEST = 3;
@@ -54,7 +56,8 @@ public final class DoubledHits implements StretchMeasure {
               + " 10 ms within 16 ms of it are the stroke. It is doubled where, 16 to 80 ms away, it"
               + " comes again with a gain of 0.35 or more (product over its power, normalised"
               + " correlation 0.4 or more) that is 0.25 over the source's at that distance, stretched"
-              + " or not (±1 ms and 5 %); attacks kept by less than half are left out. The share of"
+              + " or not (±1 ms and 5 %); attacks kept by less than half, and what comes again four times or"
+              + " more (the pulse of a voice), are left out. The share of"
               + " attacks is scored, of 12 where there are fewer.",
           "Kettle Sieve's own definition.");
 
@@ -110,18 +113,27 @@ public final class DoubledHits implements StretchMeasure {
     }
     int near = (int) (FROM_SECONDS * source.sampleRate());
     int far = (int) (TO_SECONDS * source.sampleRate());
-    for (int away = near; away <= far; away++) {
-      for (int side = -1; side <= 1; side += 2) {
+    int apart = (int) (APART_SECONDS * source.sampleRate());
+    boolean again = false;
+    int times = 0;
+    for (int side = -1; side <= 1; side += 2) {
+      int last = -far;
+      for (int away = near; away <= far; away++) {
         double gain = after.again(side * away, true);
-        // What the source has at that distance, stretched or not, was there.
-        if (gain >= LEAST_GAIN
-            && gain - before.most(side * away) >= OVER_SOURCE
-            && gain - before.most((int) Math.round(side * away / slope)) >= OVER_SOURCE) {
-          return true;
+        if (gain < LEAST_GAIN) {
+          continue;
         }
+        times += away - last > apart ? 1 : 0;
+        last = away;
+        // What the source has at that distance, stretched or not, was there.
+        again |=
+            !again
+                && gain - before.most(side * away) >= OVER_SOURCE
+                && gain - before.most((int) Math.round(side * away / slope)) >= OVER_SOURCE;
       }
     }
-    return false;
+    // A train of them is the pulse of a voice or the period of a deep note.
+    return again && times < TRAIN;
   }
 
   /** What strikes around an attack, and the stroke in it. */

@@ -21,7 +21,7 @@ public final class JoinClicks implements StretchMeasure {
   private static final double DEVIATIONS = 12;
 
   /** What is not that much over what the source has near by was there. */
-  private static final double OVER_SOURCE = 1.5;
+  private static final double OVER_SOURCE = 2;
 
   private static final double NEAR_SECONDS = 0.030;
   private static final double TOGETHER_SECONDS = 0.004;
@@ -36,7 +36,8 @@ public final class JoinClicks implements StretchMeasure {
           "Ticks and crackle that were not there: pieces were joined where they do not fit. Single"
               + " ones pass on drums; one a second is heard in everything that sounds on.",
           "Samples of the version whose residual of linear prediction (order 20, 40 ms) is over 12"
-              + " robust deviations and 1.5 times the largest of the source within 30 ms of the"
+              + " robust deviations and twice the largest of the source within 30 ms (of the version,"
+              + " where that is shorter) of the"
               + " mapped moment at its level; those within 4 ms are one; over the time of the version.",
           "Detector after Godsill & Rayner, \"Digital Audio Restoration\", Springer 1998, chapter"
               + " 5; what it is compared with is Kettle Sieve's own definition.");
@@ -86,7 +87,8 @@ public final class JoinClicks implements StretchMeasure {
           if (at < start || at >= end || there - last[0] < TOGETHER_SECONDS) {
             return;
           }
-          if (residual > OVER_SOURCE * near(own, at)) {
+          if (residual
+              > OVER_SOURCE * near(own, at, NEAR_SECONDS * Math.max(1, 1 / warp.fit().slope()))) {
             last[0] = there;
             int frame = warp.frame(at);
             clicks[warp.source().timeline().block(frame)]++;
@@ -112,9 +114,9 @@ public final class JoinClicks implements StretchMeasure {
         .withSpots(places.spots(true, 0, 1));
   }
 
-  private static double near(float[] largest, double seconds) {
-    int from = (int) Math.floor((seconds - NEAR_SECONDS) / STEP);
-    int to = (int) Math.ceil((seconds + NEAR_SECONDS) / STEP);
+  private static double near(float[] largest, double seconds, double reach) {
+    int from = (int) Math.floor((seconds - reach) / STEP);
+    int to = (int) Math.ceil((seconds + reach) / STEP);
     double most = 0;
     for (int i = Math.max(0, from); i <= Math.min(largest.length - 1, to); i++) {
       most = Math.max(most, largest[i]);

@@ -4,6 +4,7 @@ import com.google.auto.service.AutoService;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.stream.IntStream;
 import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.measure.Axis;
@@ -37,6 +38,7 @@ public final class NoiseAdded implements StretchMeasure {
   private static final double OWN = 2;
 
   private static final double FLOOR_DB = -70;
+  private static final double RINGS_SECONDS = 0.4;
   private static final int FEWEST_FRAMES = 10;
   private static final Declaration DECLARATION =
       new Declaration(
@@ -47,8 +49,8 @@ public final class NoiseAdded implements StretchMeasure {
           false,
           "Hiss and haze that were not there, against the sound as a whole: in its gaps and between"
               + " its tones. Under −50 dB nobody hears it, from −30 dB on it lies over everything.",
-          "Third-octaves of 8 or more bins from 200 Hz up (windows of 93 ms at 44.1 kHz, half"
-              + " overlapped): the 20th percentile of the bins, and of these over the frames of a"
+          "Third-octaves of 8 or more bins from 200 Hz up (windows of 90 ms, half overlapped; longer"
+              + " where the pitch is lower): the 20th percentile of the bins, and of these over the frames of a"
               + " block, as power of a noise of that floor; version minus twice the source's at the"
               + " mapped moments and pitch, not under 0, summed, over the version's power; not under"
               + " −70 dB.",
@@ -68,12 +70,15 @@ public final class NoiseAdded implements StretchMeasure {
     Audio source = warp.source().source().whole().downmix();
     Audio version = warp.version().levelled().downmix();
     int rate = source.sampleRate();
-    int length = Fft.powerOfTwo((long) (LENGTH_SECONDS * rate));
     double pitch = warp.shared(StretchedPitch.OF).ratio();
+    // Where partials lie nearer, a longer look keeps the valleys between them as deep.
+    int ownLength = (int) (LENGTH_SECONDS * rate * Math.max(1, pitch)) / 2 * 2;
+    int length = (int) (LENGTH_SECONDS * rate * Math.max(1, 1 / pitch)) / 2 * 2;
     int count = warp.source().bands().count();
-    int[][] bins = bands(rate, length, pitch, count);
+    int[] bands = bands(rate, pitch, count);
     double start = warp.source().source().startSeconds();
-    double step = length / 2.0 / rate;
+    double step = LENGTH_SECONDS / 2;
+    double margin = Math.max(ownLength, length) / 2.0 / rate;
     int blocks = warp.source().timeline().blocks();
     List<List<Integer>> frames = new ArrayList<>();
     for (int b = 0; b < blocks; b++) {
@@ -82,9 +87,9 @@ public final class NoiseAdded implements StretchMeasure {
     List<Double> there = new ArrayList<>();
     List<Double> here = new ArrayList<>();
     double end = start + warp.source().source().audio().seconds();
-    for (double at = start + step; at + step <= end; at += step) {
+    for (double at = start + margin; at + margin <= end; at += step) {
       double to = warp.fit().map().at(at);
-      if (to >= step && to + step <= version.seconds()) {
+      if (to >= margin && to + margin <= version.seconds()) {
         frames.get(warp.source().timeline().block(warp.frame(at))).add(here.size());
         here.add(at);
         there.add(to);
@@ -93,9 +98,12 @@ public final class NoiseAdded implements StretchMeasure {
     if (here.size() < FEWEST_FRAMES) {
       throw new NotMeasurableException("too little of the source was found again in it");
     }
-    Floors before = floors(source, here, bins, 0, length);
-    Floors after = floors(version, there, bins, 2, length);
-    double[][] added = new double[blocks][bins.length];
+    Floors before = floors(source, here, bands, 1, ownLength);
+    Floors after = floors(version, there, bands, pitch, length);
+    for (double[] valleys : before.valleys()) {
+      highestBefore(valleys, warp.fit().slope());
+    }
+    double[][] added = new double[blocks][bands.length];
     double[] power = new double[blocks];
     PlaceGrid places = new PlaceGrid(warp.source().timeline(), count);
     int perBlock = Math.max(1, warp.source().timeline().frames() / blocks);
@@ -104,10 +112,15 @@ public final class NoiseAdded implements StretchMeasure {
       for (int t : own) {
         power[b] += after.power()[t];
       }
-      for (int k = 0; k < bins.length && own.length > 0; k++) {
+      for (int k = 0; k < bands.length && own.length > 0; k++) {
         double floor = floor(after.valleys()[k], own) - OWN * floor(before.valleys()[k], own);
-        added[b][k] = Math.max(0, floor) * own.length * (bins[k][3] - bins[k][2]) / OF_MEAN;
-        places.add(b * perBlock, bins[k][4], db(added[b][k], power[b]), 1);
+        double share =
+            2
+                * pitch
+                * (ThirdOctaveBands.highHz(bands[k]) - ThirdOctaveBands.lowHz(bands[k]))
+                / rate;
+        added[b][k] = Math.max(0, floor) * own.length * share / OF_MEAN;
+        places.add(b * perBlock, bands[k], db(added[b][k], power[b]), 1);
       }
     }
     Estimate estimate =
@@ -133,51 +146,59 @@ public final class NoiseAdded implements StretchMeasure {
     return Math.max(FLOOR_DB, 10 * Math.log10(Math.max(1e-30, part) / Math.max(1e-30, whole)));
   }
 
-  /** By band: first and last bin in the source, then in the version, and its number. */
-  private static int[][] bands(int rate, int length, double pitch, int count) {
-    double hz = (double) rate / length;
-    List<int[]> bands = new ArrayList<>();
-    for (int b = 0; b < count; b++) {
-      double low = ThirdOctaveBands.lowHz(b);
-      double high = ThirdOctaveBands.highHz(b);
-      int[] own = {
-        (int) Math.ceil(low / hz),
-        (int) Math.ceil(high / hz),
-        (int) Math.ceil(low * pitch / hz),
-        (int) Math.ceil(high * pitch / hz),
-        b
-      };
-      boolean within = high * Math.max(1, pitch) < HIGHEST * rate;
-      if (low >= LOWEST_HZ && within && Math.min(own[1] - own[0], own[3] - own[2]) >= FEWEST_BINS) {
-        bands.add(own);
-      }
-    }
-    return bands.toArray(new int[0][]);
+  /** The third-octaves that can be looked at in both. */
+  private static int[] bands(int rate, double pitch, int count) {
+    double widest = FEWEST_BINS / LENGTH_SECONDS;
+    return IntStream.range(0, count)
+        .filter(b -> ThirdOctaveBands.lowHz(b) >= LOWEST_HZ)
+        .filter(b -> ThirdOctaveBands.highHz(b) * Math.max(1, pitch) < HIGHEST * rate)
+        .filter(b -> ThirdOctaveBands.highHz(b) - ThirdOctaveBands.lowHz(b) >= widest)
+        .toArray();
   }
 
   private static Floors floors(
-      Audio audio, List<Double> moments, int[][] bins, int side, int length) {
+      Audio audio, List<Double> moments, int[] bands, double pitch, int length) {
+    int padded = Fft.powerOfTwo(length);
     float[] window = Windows.hann(length);
-    float[] x = new float[length];
-    double[][] valleys = new double[bins.length][moments.size()];
+    double weight = 0;
+    for (float w : window) {
+      weight += (double) w * w;
+    }
+    double hz = (double) audio.sampleRate() / padded;
+    double[][] valleys = new double[bands.length][moments.size()];
     double[] power = new double[moments.size()];
     for (int t = 0; t < power.length; t++) {
+      float[] x = new float[padded];
       audio.read(0, Math.round(moments.get(t) * audio.sampleRate()) - length / 2, x, 0, length);
       for (int i = 0; i < length; i++) {
         x[i] *= window[i];
       }
       Fft.forward(x);
-      double[] powers = new double[length / 2];
+      double[] powers = new double[padded / 2];
       for (int k = 1; k < powers.length; k++) {
-        powers[k] = (double) x[2 * k] * x[2 * k] + (double) x[2 * k + 1] * x[2 * k + 1];
-        power[t] += powers[k];
+        powers[k] = ((double) x[2 * k] * x[2 * k] + (double) x[2 * k + 1] * x[2 * k + 1]) / weight;
+        power[t] += 2 * powers[k] / padded;
       }
-      for (int b = 0; b < bins.length; b++) {
-        double[] in = Arrays.copyOfRange(powers, bins[b][side], bins[b][side + 1]);
-        valleys[b][t] = Statistics.quantile(in, VALLEY);
+      for (int b = 0; b < bands.length; b++) {
+        int from = (int) Math.ceil(ThirdOctaveBands.lowHz(bands[b]) * pitch / hz);
+        int to = (int) Math.ceil(ThirdOctaveBands.highHz(bands[b]) * pitch / hz);
+        valleys[b][t] = Statistics.quantile(Arrays.copyOfRange(powers, from, to), VALLEY);
       }
     }
     return new Floors(valleys, power);
+  }
+
+  /**
+   * In what was shortened, notes die away as slowly as before, and fill gaps that the source has at
+   * the mapped moment: what it had some tenths of a second earlier may be there.
+   */
+  private static void highestBefore(double[] valleys, double slope) {
+    int back = (int) Math.ceil(RINGS_SECONDS * Math.min(1, 1 / slope - 1) / (LENGTH_SECONDS / 2));
+    for (int t = valleys.length - 1; t >= 0; t--) {
+      for (int b = 1; b <= back && b <= t; b++) {
+        valleys[t] = Math.max(valleys[t], valleys[t - b]);
+      }
+    }
   }
 
   private static double floor(double[] valleys, int[] frames) {

@@ -18,6 +18,7 @@ import kettlesieve.core.measure.StretchedPair;
 public final class PitchSlips implements StretchMeasure {
   private static final double OFF_CENTS = 100;
   private static final int FEWEST = 20;
+  private static final int RUN = 4;
   private static final Declaration DECLARATION =
       new Declaration(
           "pitch-slips",
@@ -29,7 +30,7 @@ public final class PitchSlips implements StretchMeasure {
               + " syllable that was not moved, a note that breaks into another octave.",
           "Of a source that is one voice (its pitch wanders, its level does not only fall): frames"
               + " voiced in both (each 10 ms) whose pitch ratio is over 100 cents off the target,"
-              + " unless both sound either way (octaves);"
+              + " four or more in a row, unless both sound either way (octaves);"
               + " detail: voicing, the share of the source's voiced frames that the version has not.",
           "De Cheveigné & Kawahara, J. Acoust. Soc. Am. 111, 2002.");
 
@@ -46,11 +47,12 @@ public final class PitchSlips implements StretchMeasure {
     BlockRatio slips = new BlockRatio(warp.source());
     PlaceGrid places = PlaceGrid.ofTime(warp.source().timeline(), 65, 2000);
     int both = 0;
-    for (StretchedVoices.Frame frame : frames) {
+    for (int i = 0; i < frames.size(); i++) {
+      StretchedVoices.Frame frame = frames.get(i);
       if (!frame.both()) {
         continue;
       }
-      boolean off = !frame.twofold() && Math.abs(frame.cents() - asked) > OFF_CENTS;
+      boolean off = inRun(frames, i, asked);
       int at = warp.frame(frame.source());
       slips.add(warp.source().timeline().block(at), off ? 100 : 0, 1);
       places.add(at, 0, off ? 100 : 0, 1);
@@ -64,5 +66,26 @@ public final class PitchSlips implements StretchMeasure {
         .with("voicing", 100.0 * (frames.size() - both) / frames.size(), "%")
         .withTrace(places.trace())
         .withSpots(places.spots(true, 20, 3));
+  }
+
+  private static boolean off(StretchedVoices.Frame frame, double asked) {
+    return frame.both() && !frame.twofold() && Math.abs(frame.cents() - asked) > OFF_CENTS;
+  }
+
+  /** Whether a moment is off together with its neighbours: where voicing begins, one may err. */
+  private static boolean inRun(List<StretchedVoices.Frame> frames, int at, double asked) {
+    int from = at;
+    while (from > 0 && joined(frames, from - 1) && off(frames.get(from - 1), asked)) {
+      from--;
+    }
+    int to = at;
+    while (to + 1 < frames.size() && joined(frames, to) && off(frames.get(to + 1), asked)) {
+      to++;
+    }
+    return off(frames.get(at), asked) && to - from + 1 >= RUN;
+  }
+
+  private static boolean joined(List<StretchedVoices.Frame> frames, int first) {
+    return frames.get(first + 1).source() - frames.get(first).source() < 1.5 * StretchedVoices.HOP;
   }
 }

@@ -25,6 +25,9 @@ public final class PreEcho implements StretchMeasure {
   private static final double FLOOR_DB = -30;
   private static final double CLEAR_DB = -6;
   private static final double LEAD_SECONDS = 0.040;
+  private static final double GAP_SECONDS = 0.006;
+  private static final double RINGS_SECONDS = 0.15;
+  private static final double STEP_SECONDS = 0.02;
   private static final double LEAST_LEAD_SECONDS = 0.015;
   private static final int FEWEST = 3;
   private static final Declaration DECLARATION =
@@ -39,7 +42,7 @@ public final class PreEcho implements StretchMeasure {
           "Power above 300 Hz, smoothed over 4 ms: mean from 40 ms (in a shortened version as much less)"
               + " to 6 ms before a strong attack over"
               + " that of the 20 ms after it, not under −30 dB (less is masked); version minus source, where the"
-              + " source's is under −6 dB; mean over attacks, not below 0.",
+              + " source's (as long before, or as the map has it: the larger) is under −6 dB; mean over attacks, not below 0.",
           "Kettle Sieve's own definition.");
 
   @Override
@@ -56,17 +59,18 @@ public final class PreEcho implements StretchMeasure {
     PlaceGrid places =
         PlaceGrid.ofTime(warp.source().timeline(), LOW_HZ, source.sampleRate() / 2.0);
     // In what is shortened the attack before lies nearer.
-    double lead = Math.max(LEAST_LEAD_SECONDS, LEAD_SECONDS * Math.min(1, warp.fit().slope()));
+    double slope = warp.fit().slope();
+    double lead = Math.max(LEAST_LEAD_SECONDS, LEAD_SECONDS * Math.min(1, slope));
     int clear = 0;
     for (StretchedHits.Hit hit : hits) {
       if (hit.beyond()) {
         continue;
       }
-      double own = before(source, hit.source(), LEAD_SECONDS);
+      double own = own(source, hit.source(), lead, slope);
       if (!(own < CLEAR_DB)) {
         continue;
       }
-      double more = before(version, hit.version(), lead) - own;
+      double more = before(version, hit.version(), lead, GAP_SECONDS) - own;
       int frame = warp.frame(hit.source());
       mean.add(warp.source().timeline().block(frame), more, 1);
       places.add(frame, 0, more, 1);
@@ -82,10 +86,26 @@ public final class PreEcho implements StretchMeasure {
         .withSpots(places.spots(true, Math.max(2, estimate.value()), 1));
   }
 
+  /**
+   * What the source has before an attack, as long before or as the map has it; where it was
+   * shortened also what it had some time earlier, for notes die away no faster than before.
+   */
+  private static double own(Audio source, double seconds, double lead, double slope) {
+    double own =
+        Math.max(
+            before(source, seconds, lead, GAP_SECONDS),
+            before(source, seconds, lead / slope, GAP_SECONDS / slope));
+    double back = RINGS_SECONDS * Math.min(1, 1 / slope - 1);
+    for (double earlier = STEP_SECONDS; earlier <= back; earlier += STEP_SECONDS) {
+      own = Math.max(own, before(source, seconds, lead + earlier, GAP_SECONDS + earlier));
+    }
+    return own;
+  }
+
   /** What stands before an attack over what follows it, dB. */
-  private static double before(Audio audio, double seconds, double leadSeconds) {
+  private static double before(Audio audio, double seconds, double leadSeconds, double gapSeconds) {
     int rate = audio.sampleRate();
-    int lead = rate / 10;
+    int lead = (int) (rate * (0.1 + leadSeconds));
     long from = Math.round(seconds * rate) - lead;
     float[] x = audio.samples(0, from, 2 * lead);
     double[] high = new double[x.length];
@@ -95,7 +115,7 @@ public final class PreEcho implements StretchMeasure {
     Biquad.highPass(LOW_HZ, Math.sqrt(0.5), rate).filter(high);
     float[] window = Windows.hann((int) Math.round(SMOOTH_SECONDS * rate) / 2 * 2);
     double quiet =
-        power(high, window, lead - (int) (leadSeconds * rate), lead - (int) (0.006 * rate));
+        power(high, window, lead - (int) (leadSeconds * rate), lead - (int) (gapSeconds * rate));
     double loud = power(high, window, lead, lead + (int) (0.020 * rate));
     return Math.max(FLOOR_DB, 10 * Math.log10(Math.max(quiet, 1e-15) / Math.max(loud, 1e-15)));
   }

@@ -39,7 +39,8 @@ public final class Roughness implements StretchMeasure {
               + " that do not fit, heard as a grating on everything that sounds on.",
           "Envelopes of seven bands around 300 to 5,000 Hz (in the version at the pitch it has), in"
               + " looks of 256 ms: root of the power of 20 to 120 Hz over the square of the mean."
-              + " Version minus source at mapped moments, weighted by the root of the band's power,"
+              + " Version minus source at mapped moments (there"
+              + " over the ratio of pitches, and times that of lengths, the deeper of both), weighted by the root of the band's power,"
               + " mean over what lies within 30 dB of the loudest; not below 0.",
           "Kettle Sieve's own definition; the range after Fastl & Zwicker, \"Psychoacoustics\","
               + " Springer 2007, chapter 11.");
@@ -75,7 +76,8 @@ public final class Roughness implements StretchMeasure {
   }
 
   /** Depth of quick modulation and mean power of a look; null where it reaches over an end. */
-  private static double[] look(float[] envelope, double seconds, double rate, float[] window) {
+  private static double[] look(
+      float[] envelope, double seconds, double rate, float[] window, double scale) {
     int from = (int) Math.round(seconds * rate) - LOOK / 2;
     if (from < 0 || from + LOOK > envelope.length) {
       return null;
@@ -97,7 +99,7 @@ public final class Roughness implements StretchMeasure {
     double power = 0;
     for (int k = 1; k < LOOK / 2; k++) {
       double hz = k * rate / LOOK;
-      if (hz >= FROM_HZ && hz <= TO_HZ) {
+      if (hz >= FROM_HZ * scale && hz <= TO_HZ * scale) {
         power += 2 * ((double) x[2 * k] * x[2 * k] + (double) x[2 * k + 1] * x[2 * k + 1]);
       }
     }
@@ -139,8 +141,13 @@ public final class Roughness implements StretchMeasure {
         if (before[b] == null) {
           continue;
         }
-        looks[b] = look(before[b], at, rate, window);
-        double[] now = look(after[b], there, rate, window);
+        looks[b] = look(before[b], at, rate, window, 1 / pitch);
+        double[] faster = look(before[b], at, rate, window, warp.fit().slope() / pitch);
+        if (faster != null) {
+          // What swells and fades does so faster where it was shortened.
+          looks[b][0] = Math.max(looks[b][0], faster[0]);
+        }
+        double[] now = look(after[b], there, rate, window, 1);
         if (looks[b] == null || now == null || looks[b][1] < AUDIBLE * loudest) {
           continue;
         }

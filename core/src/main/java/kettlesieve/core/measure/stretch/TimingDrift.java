@@ -75,7 +75,8 @@ public final class TimingDrift implements StretchMeasure {
       throw new NotMeasurableException(
           String.format(
               Locale.ROOT,
-              "only %.0f %% of the source was found again in it",
+              "only %.0f %% of the source could be placed in it: it is another recording, or sounds"
+                  + " on with little to hold on to",
               100 * warp.fit().coverage()));
     }
   }

@@ -55,7 +55,8 @@ public final class Warble implements StretchMeasure {
               + " coarse figure.",
           "Partials of the source from 100 to 6,000 Hz, within 45 dB of the loudest, whose level"
               + " deviates from a straight line by less than 1 dB over 260 ms (windows of 93 ms each"
-              + " 20 ms): deviation of the version at the same moments minus the source's, median"
+              + " 20 ms): deviation of the version at the same moments, or at as many in as long a time, the"
+              + " smaller, minus the source's, median"
               + " over 20 or more. Quickly: of those that stand alone what lies 16 to 70 Hz beside"
               + " the partial over itself (186 ms), d version minus source, median of 20·log10(1 +"
               + " √d). The larger of the two, not below 0.",
@@ -161,11 +162,14 @@ public final class Warble implements StretchMeasure {
       if (warp.fit().map().at(at) < 0 || last > version.seconds()) {
         continue;
       }
+      double middle = at + FRAMES * HOP / 2;
       double[][] after = new double[FRAMES][];
+      double[][] natural = new double[FRAMES][];
       for (int f = 0; f < FRAMES; f++) {
         after[f] = powers(version, warp.fit().map().at(at + f * HOP), window);
+        double beside = warp.fit().map().at(middle) + (f - FRAMES / 2) * HOP;
+        natural[f] = powers(version, beside, window);
       }
-      double middle = at + FRAMES * HOP / 2;
       double[] wide = powers(version, warp.fit().map().at(middle), longer);
       int frame = warp.frame(middle);
       for (int i = 0; i < steady.bins().length; i++) {
@@ -173,7 +177,10 @@ public final class Warble implements StretchMeasure {
         if (there + 2 >= window.length / 2) {
           continue;
         }
-        double slowly = deviation(after, there, 2) - steady.deviations()[i];
+        // A vibrato that keeps its pace sways more over a longer time: the steadier look counts.
+        double slowly =
+            Math.min(deviation(after, there, 2), deviation(natural, there, 2))
+                - steady.deviations()[i];
         double place = steady.bins()[i] * ratio / window.length;
         double more = beside(wide, place, version.sampleRate()) - steady.beside()[i];
         int block = warp.source().timeline().block(frame);

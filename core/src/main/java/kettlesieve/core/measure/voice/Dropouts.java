@@ -40,6 +40,10 @@ public final class Dropouts implements PairMeasure, SetMeasure, StretchMeasure {
   /** Of a source as a whole, 40 dB under its loudest; what is left of it 20 dB under the usual. */
   private static final double SOFTEST_OF_ALL = 1e-4;
 
+  /** 6 dB less than some frames ago. */
+  private static final double TAIL = 4;
+
+  private static final int TAIL_FRAMES = 8;
   private static final double GONE_ALL_DB = -20;
 
   private static final Declaration DECLARATION =
@@ -55,7 +59,7 @@ public final class Dropouts implements PairMeasure, SetMeasure, StretchMeasure {
               + " gain, each band first freed of its long-term gain, is under −12 dB; frames with"
               + " clicks of the source left out. In dereverb the same wherever such cells are; in stems over the role's own cells, 50 dB of its range."
               + " Stretched or shifted: moments of the source (40 ms, down to 40 dB under its"
-              + " loudest) at which the version, ±30 ms, lies 20 dB under its usual gain or has"
+              + " loudest, no tail 6 dB under what was before) at which the version, ±30 ms, lies 20 dB under its usual gain or has"
               + " ended.",
           "Kettle Sieve's own definition; clicks by Godsill & Rayner 1998.");
 
@@ -182,7 +186,7 @@ public final class Dropouts implements PairMeasure, SetMeasure, StretchMeasure {
     PlaceGrid places = PlaceGrid.ofTime(timeline, 50, source.sampleRate() / 2.0);
     int count = 0;
     for (int t = 0; t < gains.length; t++) {
-      if (before[t] > least) {
+      if (before[t] > least && sounds(before, t)) {
         double lost = gains[t] < usual + GONE_ALL_DB ? 100 : 0;
         gone.add(timeline.block(t), lost, 1);
         places.add(t, 0, lost, 1);
@@ -195,6 +199,16 @@ public final class Dropouts implements PairMeasure, SetMeasure, StretchMeasure {
     return Reading.of(DECLARATION.id(), gone.estimate(share -> share))
         .withTrace(places.trace())
         .withSpots(places.spots(true, 0, 1));
+  }
+
+  /** Whether a moment is no tail of what was before it: that may die away faster. */
+  private static boolean sounds(double[] powers, int t) {
+    for (int b = Math.max(0, t - TAIL_FRAMES); b < t; b++) {
+      if (powers[b] > TAIL * powers[t]) {
+        return false;
+      }
+    }
+    return true;
   }
 
   private static double power(Audio audio, double seconds) {
