@@ -23,6 +23,17 @@ public final class MusicalNoise implements PairMeasure {
   private static final double SMOOTH_HZ = 750;
   private static final double HIDDEN = 0.15;
   private static final double FOLLOWS = 0.40;
+
+  /** Steady noise and weak speech have under 0.3 of a frame's power in lone peaks. */
+  private static final double FEW_LONE = 0.3;
+
+  private static final double MANY_LONE = 0.45;
+  private static final double ROUGH = 0.8;
+  private static final double WHISTLES = 1.1;
+  private static final double LONE = 4;
+  private static final int BESIDE_FROM = 2;
+  private static final int BESIDE_TO = 6;
+  private static final double LOUD_FRAMES = 0.9;
   private static final double LEAST_SHARE = 1e-4;
   private static final int ENOUGH_DEEP = 2000;
   private static final Declaration DECLARATION =
@@ -37,9 +48,10 @@ public final class MusicalNoise implements PairMeasure {
           "Pause cells of 200–8,000 Hz, each file divided by its own mean pause spectrum and then,"
               + " frame by frame, by a running mean of 750 Hz; kurtosis of these powers (fourth raw"
               + " moment over squared second, 6 for Gaussian noise), version over source, natural"
-              + " logarithm; 0 where the pauses are 60 dB or more below the voice; less where levels follow"
+              + " logarithm; 0 where nine tenths of the pauses are 60 dB or more below the voice; less where levels follow"
               + " the source's by a correlation under 0.40, 0 under 0.15: that is weak speech, not"
-              + " noise. In dereverb over"
+              + " noise, unless 0.45 of the power of the frames above −60 dB (0.3 and less: not) stands in lone peaks, four times"
+              + " the mean of what lies two to six bins beside, and it is 1.1 or more (0.8 and less: not). In dereverb over"
               + " 2,000 or more cells deep in the tail: x = (version + 2 % of the source) over the"
               + " late reverberation, y = x over the mean of x within 375 Hz; logarithm of"
               + " mean(y²)/mean(y)², version minus source.",
@@ -79,13 +91,21 @@ public final class MusicalNoise implements PairMeasure {
     if (after.count() == 0) {
       throw new NotMeasurableException("the version covers none of the pauses");
     }
-    if (after.medianDb() <= INAUDIBLE_DB) {
+    if (after.quantileDb(LOUD_FRAMES) <= INAUDIBLE_DB) {
       return Reading.of(DECLARATION.id(), pair.bootstrap().estimate(w -> 0))
-          .withNotes(java.util.List.of("the pauses are 60 dB or more below the voice"));
+          .withNotes(
+              java.util.List.of(
+                  "the pauses are 60 dB or more below the voice, all but a tenth of them"));
     }
     Moments source = new Moments(pair, before, false);
     Moments version = new Moments(pair, after, true);
-    double share = shareOfNoise(following(pair, before, after));
+    double all = Math.log(version.wholeKurtosis() / source.wholeKurtosis());
+    // Where most cells are gone, what is left follows nothing; but it is whistles, not speech.
+    double lone = lone(pair, after);
+    double share =
+        Math.max(
+            shareOfNoise(following(pair, before, after)),
+            within(lone, FEW_LONE, MANY_LONE) * within(all, ROUGH, WHISTLES));
     Estimate estimate =
         pair.bootstrap().estimate(w -> share * Math.log(version.kurtosis(w) / source.kurtosis(w)));
     if (!Double.isFinite(estimate.value())) {
@@ -94,6 +114,7 @@ public final class MusicalNoise implements PairMeasure {
     double reference = source.wholeKurtosis();
     PlaceGrid places = version.places(reference);
     return Reading.of(DECLARATION.id(), estimate)
+        .with("lone", 100 * lone, "%")
         .withTrace(version.trace(reference))
         .withSpectrum(new BandSpectrum(places.hz(), places.perBand(), new double[0]))
         .withSpots(places.spots(true, Math.max(0.5, estimate.value()), 1));
@@ -137,7 +158,47 @@ public final class MusicalNoise implements PairMeasure {
   }
 
   private static double shareOfNoise(double correlation) {
-    return Math.max(0, Math.min(1, (correlation - HIDDEN) / (FOLLOWS - HIDDEN)));
+    return within(correlation, HIDDEN, FOLLOWS);
+  }
+
+  private static double within(double value, double none, double all) {
+    return Math.max(0, Math.min(1, (value - none) / (all - none)));
+  }
+
+  /**
+   * Mean share of a pause frame's power that stands in lone peaks, over the frames that are heard.
+   */
+  private static double lone(Pair pair, PauseLevels after) {
+    int low = pair.source().pauseLowBin();
+    int high = pair.source().pauseHighBin();
+    double sum = 0;
+    int frames = 0;
+    for (int c = 0; c < pair.channels(); c++) {
+      for (int i = 0; i < after.count(); i++) {
+        if (after.levelDb(i) <= INAUDIBLE_DB) {
+          continue;
+        }
+        float[] powers = pair.versionSpectrum(c).powers(after.frame(i));
+        double whole = 0;
+        double peaks = 0;
+        for (int k = low + BESIDE_TO; k <= high - BESIDE_TO; k++) {
+          double mean = after.meanPower(c, k);
+          double own = mean > 0 ? powers[k] / mean : 0;
+          double beside = 0;
+          for (int d = BESIDE_FROM; d <= BESIDE_TO; d++) {
+            beside += powers[k - d] + powers[k + d];
+          }
+          beside /= 2 * (BESIDE_TO - BESIDE_FROM + 1);
+          whole += own;
+          peaks += powers[k] > LONE * beside ? own : 0;
+        }
+        if (whole > 0) {
+          sum += peaks / whole;
+          frames++;
+        }
+      }
+    }
+    return frames > 0 ? sum / frames : 0;
   }
 
   /** Second and fourth raw moments of the flattened pause powers, block by block. */

@@ -222,4 +222,9 @@ public final class PauseLevels {
   public double medianDb() {
     return Statistics.median(levelsDb);
   }
+
+  /** The level that a share of the frames does not reach, dB. */
+  public double quantileDb(double share) {
+    return Statistics.quantile(levelsDb, share);
+  }
 }

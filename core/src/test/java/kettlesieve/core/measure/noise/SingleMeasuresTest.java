@@ -81,6 +81,29 @@ class SingleMeasuresTest {
     assertThat(value(new MusicalNoise(), version)).isLessThan(0.3);
   }
 
+  /**
+   * Textbook musical noise (Berouti, Schwartz & Makhoul 1979): of the noise in the pauses only lone
+   * peaks are left, all else is gone. What is left follows nothing, as weak speech does.
+   */
+  @Test
+  void whatIsLeftWhereMostCellsAreGoneIsMusicalNoise() {
+    float[] version = Scene.SPEECH.clone();
+    java.util.SplittableRandom random = new java.util.SplittableRandom(12);
+    double level = 0.6 * Sounds.rms(Scene.NOISE) * Scene.FACTOR;
+    for (int n = 0; n < version.length / Scene.RATE * 60; n++) {
+      int at = random.nextInt(version.length - 1000);
+      double hz = 400 + 6000 * random.nextDouble();
+      for (int i = 0; i < 800; i++) {
+        double shape = Math.sin(Math.PI * i / 800);
+        version[at + i] +=
+            (float) (level * shape * shape * Math.sin(2 * Math.PI * hz * i / Scene.RATE));
+      }
+    }
+    Reading r = Scene.read(new MusicalNoise(), Scene.pair(version));
+    assertThat(r.value()).isGreaterThan(1);
+    assertThat(r.detail("lone")).isGreaterThan(45);
+  }
+
   @Test
   void isolatedTonesAreMusicalNoiseWhereTheyAre() {
     float[] version = Scene.withNoiseTimes(0.1);
