@@ -97,30 +97,23 @@ public record Card(
   }
 
   /**
-   * This card where it lacks an axis that others have: placed by the axes that it has, not above
-   * any of those that are as good there.
+   * This card where it lacks an axis that others have: what could not be asked does not stand
+   * before what answered. A silent file, half of one, or one in which nothing was found again would
+   * otherwise win by its silence.
    */
-  Card placedAmong(List<Card> others, Profile profile) {
-    if (lacking(others).isEmpty()) {
+  Card placedAmong(List<Card> others) {
+    Set<Axis> lacking = lacking(others);
+    if (lacking.isEmpty()) {
       return this;
     }
-    Estimate own = overall.orElseThrow();
-    Estimate least = own;
+    Estimate least = overall.orElseThrow();
     for (Card other : others) {
-      boolean more =
-          other.overall().isPresent() && other.axes().keySet().containsAll(axes.keySet());
-      if (!more || other.axes().size() == axes.size()) {
-        continue;
-      }
-      Map<Axis, Estimate> same = new EnumMap<>(other.axes());
-      same.keySet().retainAll(axes.keySet());
-      Estimate there = overall(same, profile).orElseThrow();
-      Estimate whole = other.overall().get();
-      if (there.value() >= own.value() && whole.value() < least.value()) {
-        least = whole;
+      boolean whole = other.overall().isPresent() && other.axes().keySet().containsAll(lacking);
+      if (whole && other.overall().get().value() < least.value()) {
+        least = other.overall().get();
       }
     }
-    return new Card(axes, parts, Optional.of(least == own ? own : lower(own, least)));
+    return new Card(axes, parts, Optional.of(lower(overall.orElseThrow(), least)));
   }
 
   private static Estimate lower(Estimate a, Estimate b) {

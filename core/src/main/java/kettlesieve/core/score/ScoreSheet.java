@@ -104,8 +104,8 @@ public record ScoreSheet(
             new Notice(
                 versions.get(i).version().label(),
                 names
-                    + " could not be answered: its place is by the other questions, after the"
-                    + " versions that are as good there"));
+                    + " could not be answered: it stands after the versions that have an answer, whatever"
+                    + " its other scores"));
       }
     }
     return said;
@@ -115,7 +115,7 @@ public record ScoreSheet(
     List<Card> alone = cards(heading, versions, part);
     List<Card> cards =
         IntStream.range(0, alone.size())
-            .mapToObj(i -> alone.get(i).placedAmong(alike(versions, alone, i), heading.profile()))
+            .mapToObj(i -> alone.get(i).placedAmong(alike(versions, alone, i)))
             .toList();
     Map<String, Ranked> ranks = new LinkedHashMap<>();
     for (int i = 0; i < cards.size(); i++) {

@@ -75,20 +75,19 @@ class LackingAnswersTest {
         .anyMatch(n -> n.version().equals("unknown") && n.text().startsWith("Missed could not"));
   }
 
+  /** Half of a file has nothing added and nothing lost in the half that is there. */
   @Test
-  void whatIsBetterWhereAllHaveAnswersKeepsItsPlace() {
-    ScoreSheet sheet = sheet(version("long", 1.6, 6, 0.8), version("unknown", Double.NaN, 1, 0.2));
-    double own =
-        sheet.entry(Part.ALL, "unknown").orElseThrow().card().overall().orElseThrow().value();
-    double alone =
-        sheet(version("unknown", Double.NaN, 1, 0.2))
-            .entry(Part.ALL, "unknown")
-            .orElseThrow()
-            .card()
-            .overall()
-            .orElseThrow()
-            .value();
-    assertThat(own).isEqualTo(alone);
-    assertThat(sheet(version("a", 0.1, 1, 0.2), version("b", 0.1, 1, 0.2)).notices()).isEmpty();
+  void noneIsFirstByItsSilence() {
+    ScoreSheet sheet = sheet(version("long", 1.6, 6, 0.8), version("half", Double.NaN, 0, 0));
+    assertThat(sheet.ranked(Part.ALL).get(0).version().id()).isEqualTo("long");
+    assertThat(sheet.entry(Part.ALL, "half").orElseThrow().ranked().rank()).isEqualTo(1);
+    assertThat(sheet.entry(Part.ALL, "half").orElseThrow().ranked().rankTo()).isEqualTo(2);
+  }
+
+  @Test
+  void whereAllLackItNothingIsSaid() {
+    ScoreSheet sheet = sheet(version("a", Double.NaN, 1, 0.2), version("b", Double.NaN, 2, 0.2));
+    assertThat(sheet.notices()).isEmpty();
+    assertThat(sheet.ranked(Part.ALL).get(0).version().id()).isEqualTo("a");
   }
 }

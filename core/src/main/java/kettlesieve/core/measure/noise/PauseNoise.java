@@ -55,6 +55,7 @@ public final class PauseNoise implements PairMeasure {
     if (levels.count() == 0) {
       throw new NotMeasurableException("the version covers none of the pauses");
     }
+    pair.shared(Presence.OF).check();
     Estimate estimate =
         pair.bootstrap().estimate(weights -> levels.medianDb(pair.timeline(), weights));
     PlaceGrid places = places(pair, levels);

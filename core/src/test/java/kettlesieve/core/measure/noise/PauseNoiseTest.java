@@ -126,4 +126,18 @@ class PauseNoiseTest {
     assertThat(Scene.reason(measure, Scene.pair(null, null, source, Audio.of(Scene.RATE, noPause))))
         .contains("cannot be told apart");
   }
+
+  /** Nothing is heard in the pauses of what is silent; it has cleaned nothing. */
+  @Test
+  void aSilentVersionAndHalfOfOneAnswerNothing() {
+    float[] half = Scene.withNoiseTimes(0.1);
+    java.util.Arrays.fill(half, half.length / 2, half.length, 0);
+    for (float[] version : new float[][] {new float[half.length], half}) {
+      assertThat(Scene.reason(new PauseNoise(), Scene.pair(version)))
+          .contains("of the wanted sound is in it");
+    }
+    float[] most = Scene.withNoiseTimes(0.1);
+    java.util.Arrays.fill(most, (int) (0.8 * most.length), most.length, 0);
+    assertThat(Scene.read(new PauseNoise(), Scene.pair(most)).value()).isLessThan(-20);
+  }
 }
