@@ -279,6 +279,13 @@ public final class DecideView extends VBox {
     Hint.set(name, version.label());
     VBox names = new VBox(name);
     names.setAlignment(Pos.CENTER_LEFT);
+    if (entry.version().sourceItself()) {
+      Label same =
+          Texts.wrapped(
+              "the source itself: its Missed is what doing nothing leaves", "quiet", "small");
+      same.setId("source-itself-" + version.id());
+      names.getChildren().add(same);
+    }
     if (!entry.tiedWith().isEmpty()) {
       names.getChildren().add(ties(entry.tiedWith()));
     }

@@ -25,6 +25,9 @@ import kettlesieve.core.signal.TruePeak;
  * that another person can check it.
  */
 public final class Fairness {
+  /** Found of a version that nothing was done to. */
+  public static final String SOURCE_ITSELF = "but for place and level it is the source itself";
+
   private static final double SAME_LENGTH_SECONDS = 0.010;
   private static final double SAME_LEVEL_DB = 0.05;
   private static final double LOUD_ENOUGH = 0.7;
@@ -69,10 +72,7 @@ public final class Fairness {
     contents(source, files, found);
     asked(comparison, version, found);
     if (matched instanceof MatchedVersion plain && sameAsSource(source.audio(), plain)) {
-      found.add(
-          new String[] {
-            "identical", "but for place and level it is the source itself", "measured all the same"
-          });
+      found.add(new String[] {"identical", SOURCE_ITSELF, "measured all the same"});
     }
     found.forEach(f -> items.add(new Item(version.label(), f[0], f[1], f[2])));
     return items;

@@ -5,6 +5,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Measures;
 import kettlesieve.core.measure.Part;
@@ -43,11 +44,21 @@ public final class Answer {
       answer.add("No version has a score: the readings below say why.");
       return answer;
     }
-    Entry first = ranked.get(0);
+    Optional<Entry> made = ranked.stream().filter(e -> !e.version().sourceItself()).findFirst();
+    if (made.isEmpty()) {
+      answer.add("Nothing was done to any version: each is the source itself.");
+      return answer;
+    }
+    if (ranked.get(0).version().sourceItself()) {
+      answer.add(untouched(ranked.get(0)));
+    }
+    Entry first = made.get();
     String score = text("%.0f of 100", first.card().overall().orElseThrow().value());
     answer.add(
         first.tiedWith().isEmpty()
-            ? text("“%s” comes first, with %s.", first.version().label(), score)
+            ? text(
+                "“%s” comes first%s, with %s.",
+                first.version().label(), ranked.get(0) == first ? "" : " of what was made", score)
             : text(
                 "“%s” has the highest score, %s, but is not told apart from %s.",
                 first.version().label(),
@@ -72,6 +83,17 @@ public final class Answer {
                         ranked.get(ranked.size() - 1).version().label(),
                         ranked.get(ranked.size() - 1).card().overall().orElseThrow().value())));
     return answer;
+  }
+
+  /** What is said of a version that is the source, where no other is better. */
+  private static String untouched(Entry entry) {
+    return text(
+        "“%s” is the source itself, and no version scores more than doing nothing, %.0f of 100%s.",
+        entry.version().label(),
+        entry.card().overall().orElseThrow().value(),
+        Optional.ofNullable(entry.card().axes().get(Axis.MISSED))
+            .map(missed -> text(" (Missed %.0f)", missed.value()))
+            .orElse(""));
   }
 
   /** The score of a reading; empty for what only informs. */

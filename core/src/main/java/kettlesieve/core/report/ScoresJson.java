@@ -167,6 +167,9 @@ public final class ScoresJson {
     ObjectNode node = NODES.objectNode();
     VersionFacts version = entry.version();
     node.put("label", version.label());
+    if (version.sourceItself()) {
+      node.put("sourceItself", true);
+    }
     if (version.stems().isEmpty()) {
       node.put("file", name(version.file(), base));
       node.put("sha256", version.facts().sha256());

@@ -34,6 +34,11 @@ public record VersionFacts(
     List<Fairness.Item> fairness,
     Cost cost,
     boolean back) {
+  /** Whether nothing was done to it: its Missed is what doing nothing leaves. */
+  public boolean sourceItself() {
+    return fairness.stream().anyMatch(i -> i.found().equals(Fairness.SOURCE_ITSELF));
+  }
+
   public VersionFacts {
     stems = Collections.unmodifiableMap(new LinkedHashMap<>(stems));
     fairness = List.copyOf(fairness);
