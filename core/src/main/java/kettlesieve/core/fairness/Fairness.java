@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeSet;
 import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Comparison;
@@ -70,12 +71,23 @@ public final class Fairness {
     format(facts, source.facts(), found);
     length(comparison, facts, source.facts(), matched, found);
     contents(source, files, found);
+    channels(source.audio(), matched).ifPresent(words -> found.add(words));
     asked(comparison, version, found);
     if (matched instanceof MatchedVersion plain && sameAsSource(source.audio(), plain)) {
       found.add(new String[] {"identical", SOURCE_ITSELF, "measured all the same"});
     }
     found.forEach(f -> items.add(new Item(version.label(), f[0], f[1], f[2])));
     return items;
+  }
+
+  private static Optional<String[]> channels(Audio source, Matched matched) {
+    Optional<String> found = Optional.empty();
+    if (matched instanceof MatchedVersion plain) {
+      found = ChannelOrder.of(source, plain.wholeAudio(), at -> at);
+    } else if (matched instanceof StretchedVersion own) {
+      found = ChannelOrder.of(source, own.audio(), own.map()::at);
+    }
+    return found.map(words -> new String[] {"channels", words, "compared as it is"});
   }
 
   private static void place(MatchOverride byHand, Matched matched, List<String[]> found) {

@@ -162,8 +162,8 @@ class StemsTest {
   @Test
   void twoToolsOfOneSortAreNeverToldApart() throws Exception {
     Map<String, Map<String, Audio>> tools = new LinkedHashMap<>();
-    tools.put("little", leaking(-24));
-    tools.put("much", leaking(-6));
+    tools.put("little", leaking(-20));
+    tools.put("much", leaking(-12));
     Map<String, Map<String, Readings>> taken = measured(tools, Map.of());
     Estimate little = card(taken.get("little").get("vocals")).overall().orElseThrow();
     Estimate much = card(taken.get("much").get("vocals")).overall().orElseThrow();
