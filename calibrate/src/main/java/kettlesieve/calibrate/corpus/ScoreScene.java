@@ -34,9 +34,9 @@ public record ScoreScene(String id, Half half, Kind kind, int seed) {
       return this == VOICE || this == SINGING;
     }
 
-    /** Whether what it plays has a pitch that can be moved. */
+    /** Whether all that it plays has a pitch that can be moved: drums have none. */
     public boolean pitched() {
-      return this != DRUMS;
+      return this != DRUMS && this != BAND;
     }
 
     /** For tables. */

@@ -240,7 +240,9 @@ final class StretchAligner {
                 : Double.NaN;
         seen.add(again);
         tried.add(new double[] {t, place});
-        pinned.add(told(s, from));
+        // What lies beyond the version's end is the blocks' to tell.
+        double there = offset + ratio * t;
+        pinned.add(there >= 0 && there <= version.seconds() && told(s, from));
       }
       Onsets own = new Onsets(levels);
       Onsets other = new Onsets(versionLevels);

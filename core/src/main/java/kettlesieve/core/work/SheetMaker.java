@@ -53,6 +53,7 @@ record SheetMaker(Comparison comparison, MediaFacts source, List<Notice> ofSourc
                   + scoring.profileOrDefault(null).title()
                   + "\" instead. Choose a profile."));
     }
+    withoutTarget(measured).ifPresent(notices::add);
     List<Fairness.Item> fairness =
         new ArrayList<>(Fairness.among(comparison, source.sha256(), checksums));
     fairness.addAll(alike);
@@ -71,6 +72,32 @@ record SheetMaker(Comparison comparison, MediaFacts source, List<Notice> ofSourc
         failed,
         notices,
         fairness);
+  }
+
+  /** What is not asked for cannot be missed: said, for it lifts every such version. */
+  private Optional<Notice> withoutTarget(List<Measured> measured) {
+    boolean some =
+        measured.stream()
+            .map(m -> comparison.version(m.version().id()))
+            .flatMap(Optional::stream)
+            .anyMatch(v -> !v.back() && comparison.targetOf(v) == null);
+    return switch (comparison.job()) {
+      case STRETCH ->
+          some
+              ? Optional.of(
+                  Notice.of(
+                      "no length was asked for: each version is judged by the length that its file"
+                          + " has, so that none can be too long or too short. Give the ratio."))
+              : Optional.empty();
+      case PITCH ->
+          some
+              ? Optional.of(
+                  Notice.of(
+                      "no shift was asked for: versions are judged as if their pitch were to stay."
+                          + " Give the semitones."))
+              : Optional.empty();
+      case DENOISE, DEREVERB, DECLIP, STEMS -> Optional.empty();
+    };
   }
 
   /** A shifted version that lies at another interval than was asked for, or at none. */

@@ -316,6 +316,8 @@ final class Fixtures {
     for (String tool : List.of("resampling-shift", "formant-keeping-shift")) {
       versions.put(tool, made(tool, source, asked));
     }
+    versions.put(
+        "moved by one less", made("resampling-shift", source, new Setup(0, 1, semitones - 1)));
     return single(folder, Job.PITCH, source, null, versions).withSemitones(semitones);
   }
 }

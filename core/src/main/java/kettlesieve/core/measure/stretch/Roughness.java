@@ -41,7 +41,8 @@ public final class Roughness implements StretchMeasure {
               + " looks of 256 ms: root of the power of 20 to 120 Hz over the square of the mean."
               + " Version minus source at mapped moments (there"
               + " over the ratio of pitches, and times that of lengths, the deeper of both), weighted by the root of the band's power,"
-              + " mean over what lies within 30 dB of the loudest; not below 0.",
+              + " mean over what lies within 30 dB of the loudest; not below 0. Not of a single voice"
+              + " that was shifted.",
           "Kettle Sieve's own definition; the range after Fastl & Zwicker, \"Psychoacoustics\","
               + " Springer 2007, chapter 11.");
 
@@ -109,6 +110,10 @@ public final class Roughness implements StretchMeasure {
 
   @Override
   public Reading measure(StretchedPair warp) throws NotMeasurableException {
+    if (warp.source().job() == Job.PITCH && warp.source().shared(SingleVoice.OF).single()) {
+      throw new NotMeasurableException(
+          "a single voice whose pitch was moved: its own pulse lies where roughness does");
+    }
     Audio source = warp.source().source().whole().downmix();
     Audio version = warp.version().audio().downmix();
     double pitch = warp.shared(StretchedPitch.OF).ratio();

@@ -174,7 +174,8 @@ public final class Warble implements StretchMeasure {
       int frame = warp.frame(middle);
       for (int i = 0; i < steady.bins().length; i++) {
         int there = (int) Math.round(steady.bins()[i] * ratio);
-        if (there + 2 >= window.length / 2) {
+        boolean deep = there * (double) version.sampleRate() / window.length < LOW_HZ;
+        if (deep || there + 2 >= window.length / 2) {
           continue;
         }
         // A vibrato that keeps its pace sways more over a longer time: the steadier look counts.

@@ -44,6 +44,7 @@ public final class Dropouts implements PairMeasure, SetMeasure, StretchMeasure {
   private static final double TAIL = 4;
 
   private static final int TAIL_FRAMES = 8;
+  private static final double NOTHING_DB = -50;
   private static final double GONE_ALL_DB = -20;
 
   private static final Declaration DECLARATION =
@@ -179,7 +180,7 @@ public final class Dropouts implements PairMeasure, SetMeasure, StretchMeasure {
     double usual =
         Statistics.median(
             IntStream.range(0, gains.length)
-                .filter(t -> before[t] > least)
+                .filter(t -> before[t] > least && gains[t] > NOTHING_DB)
                 .mapToDouble(t -> gains[t])
                 .toArray());
     BlockRatio gone = new BlockRatio(warp.source());

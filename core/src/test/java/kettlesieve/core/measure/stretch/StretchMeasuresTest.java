@@ -75,8 +75,8 @@ class StretchMeasuresTest {
             .map(m -> m.declaration().id())
             .collect(Collectors.toSet());
     Readings taken = measured(SPEECH, 1, all);
-    // Two of them ask for steady tones or a voice.
-    assertThat(taken.readings()).hasSizeGreaterThan(all.size() - 2);
+    // Three of them ask for steady tones, a voice or two channels.
+    assertThat(taken.readings()).hasSizeGreaterThan(all.size() - 3);
     Card card = Card.of(taken.readings(), scoring, scoring.profileOrDefault(null), Job.STRETCH);
     assertThat(card.axes().keySet()).isEqualTo(Set.of(Axis.MISSED, Axis.ADDED, Axis.LOST));
     card.axes().values().forEach(score -> assertThat(score.value()).isGreaterThan(99));
