@@ -173,6 +173,63 @@ class StemsTest {
         .anyMatch(n -> n.contains("two tools alone, of one sort"));
   }
 
+  /**
+   * Flutter and musical noise have no reading of their own in stems; a level that wavers by six
+   * decibels and lone tones as loud as a tenth of the role are artifacts, of the sizes they have.
+   */
+  @Test
+  void whatWaversAndWhatWhistlesIsAnArtifact() throws Exception {
+    Map<String, Map<String, Audio>> tools = new LinkedHashMap<>();
+    tools.put("a", leaking(-24));
+    tools.put("b", leaking(-18));
+    tools.put("c", changed("vocals", StemBand::dull));
+    tools.put("wavers", changed("vocals", a -> wavering(a, 0.5)));
+    tools.put("whistles", changed("vocals", StemsTest::whistling));
+    Map<String, Map<String, Readings>> taken = measured(tools, Map.of());
+    for (String flaw : List.of("wavers", "whistles")) {
+      double read = value(taken.get(flaw), "vocals", "artifacts");
+      assertThat(read).as(flaw).isBetween(-14.0, -5.0);
+      assertThat(read).as(flaw).isGreaterThan(value(taken.get("a"), "vocals", "artifacts") + 3);
+    }
+  }
+
+  /** Error under the role: half of the square of the depth, 9 dB for 0.5. */
+  private static Audio wavering(Audio a, double depth) {
+    float[][] out = {a.wholeChannel(0), a.wholeChannel(1)};
+    for (float[] x : out) {
+      for (int i = 0; i < x.length; i++) {
+        x[i] *= (float) (1 + depth * Math.sin(2 * Math.PI * 8 * i / StemBand.RATE));
+      }
+    }
+    return Audio.of(a.sampleRate(), out);
+  }
+
+  /** Lone tones of 50 ms, together ten decibels under the role. */
+  private static Audio whistling(Audio a) {
+    float[] tones = new float[(int) a.frames()];
+    java.util.SplittableRandom random = new java.util.SplittableRandom(8);
+    for (int n = 0; n < 20 * tones.length / StemBand.RATE; n++) {
+      int at = random.nextInt(tones.length - 900);
+      double hz = 300 + 5000 * random.nextDouble();
+      for (int i = 0; i < 800; i++) {
+        double shape = Math.pow(Math.sin(Math.PI * i / 800), 2);
+        tones[at + i] += (float) (shape * Math.sin(2 * Math.PI * hz * i / StemBand.RATE));
+      }
+    }
+    float[][] out = {a.wholeChannel(0), a.wholeChannel(1)};
+    double gain =
+        Math.pow(10, -10 / 20.0)
+            * (kettlesieve.core.Sounds.rms(out[0]) + kettlesieve.core.Sounds.rms(out[1]))
+            / 2
+            / kettlesieve.core.Sounds.rms(tones);
+    for (float[] x : out) {
+      for (int i = 0; i < x.length; i++) {
+        x[i] += (float) (gain * tones[i]);
+      }
+    }
+    return Audio.of(a.sampleRate(), out);
+  }
+
   /** Copies are one tool: whatever is drawn for one is drawn for the other. */
   @Test
   void copiesHaveTheSameScore() throws Exception {
