@@ -119,7 +119,7 @@ public final class ScoreMaker {
     }
   }
 
-  private static Sequence notes(ScoreScene scene, double ratio, int semitones)
+  static Sequence notes(ScoreScene scene, double ratio, int semitones)
       throws InvalidMidiDataException {
     Sequence sequence = new Sequence(Sequence.PPQ, TICKS);
     Track track = sequence.createTrack();

@@ -96,7 +96,7 @@ public final class Stretchers {
   }
 
   /** Pieces put one after the other as they come, cross-faded over a tenth of their length. */
-  private static Audio joined(Audio in, double ratio, double seconds) {
+  static Audio joined(Audio in, double ratio, double seconds) {
     float[] x = in.wholeChannel(0);
     int step = (int) (seconds * in.sampleRate());
     int fade = Math.max(8, step / 10);
@@ -116,7 +116,7 @@ public final class Stretchers {
   }
 
   /** Levels of long windows with phases drawn by chance: everything is smeared into a cloud. */
-  private static Audio scattered(Audio in, double ratio) {
+  static Audio scattered(Audio in, double ratio) {
     int length = 8192;
     int hop = length / 4;
     float[] window = Windows.hann(length);
@@ -146,7 +146,7 @@ public final class Stretchers {
   }
 
   /** Read faster by a factor, so that what was stretched by it is moved in pitch. */
-  private static Audio faster(Audio in, double factor) {
+  static Audio faster(Audio in, double factor) {
     Audio below = factor > 1 ? LowPass.of(in, 0.45 * in.sampleRate() / factor) : in;
     float[] x = below.wholeChannel(0);
     float[] y = new float[(int) (x.length / factor)];
