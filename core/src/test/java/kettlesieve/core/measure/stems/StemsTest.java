@@ -169,6 +169,8 @@ class StemsTest {
     Estimate much = card(taken.get("much").get("vocals")).overall().orElseThrow();
     assertThat(little.minus(much).low()).isNegative();
     assertThat(little.minus(much).high()).isPositive();
+    Estimate error = reading(taken.get("much"), "vocals", "est-sdr").estimate();
+    assertThat(error.high() - error.low()).isGreaterThan(20);
     assertThat(reading(taken.get("much"), "vocals", "est-sdr").notes())
         .anyMatch(n -> n.contains("two tools alone, of one sort"));
   }

@@ -74,4 +74,22 @@ class FormantShiftTest {
     assertThat(read(pitch, semitones, semitones)).isCloseTo(semitones, within(0.5));
     assertThat(read(pitch, semitones, 0)).isCloseTo(0, within(0.5));
   }
+
+  /** The formants stay, and with them the shape of the whole spectrum: it would read too little. */
+  @ParameterizedTest
+  @CsvSource({"110, 40", "190, -60"})
+  void aPitchThatDriftsUnderItsFormantsIsReadAsItIs(double pitch, double cents) throws Exception {
+    Audio version = voice(pitch * Math.pow(2, cents / 1200), 1);
+    MatchSettings settings = new MatchSettings(Job.STRETCH, LevelMode.WANTED, 1.0, null);
+    PreparedExcerpt excerpt = PreparedExcerpt.of(voice(pitch, 1), null, null, null, settings);
+    double read =
+        excerpt
+            .measure(
+                excerpt.matchAny(version, MatchOverride.NONE, null, Stop.NEVER),
+                Set.of("pitch-drift"))
+            .reading("pitch-drift")
+            .orElseThrow()
+            .value();
+    assertThat(read).isCloseTo(cents, within(2.0));
+  }
 }
