@@ -92,4 +92,21 @@ class FormantShiftTest {
             .value();
     assertThat(read).isCloseTo(cents, within(2.0));
   }
+
+  /**
+   * An octave up, the partials lie on every other one of the source: it looks as if not shifted.
+   */
+  @ParameterizedTest
+  @CsvSource({"110, 12", "220, -12"})
+  void anOctaveWithTheSameFormantsIsAnOctave(double pitch, double semitones) throws Exception {
+    Audio version = voice(pitch * Math.pow(2, semitones / 12), 1);
+    MatchSettings settings = new MatchSettings(Job.PITCH, LevelMode.WANTED, null, semitones);
+    PreparedExcerpt excerpt = PreparedExcerpt.of(voice(pitch, 1), null, null, null, settings);
+    var taken =
+        excerpt.measure(
+            excerpt.matchAny(version, MatchOverride.NONE, null, Stop.NEVER),
+            Set.of("pitch-error", "formant-shift"));
+    assertThat(taken.reading("pitch-error").orElseThrow().value()).isCloseTo(0, within(5.0));
+    assertThat(taken.reading("formant-shift").orElseThrow().value()).isCloseTo(0, within(0.5));
+  }
 }
