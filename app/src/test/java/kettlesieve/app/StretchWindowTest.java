@@ -178,9 +178,10 @@ class StretchWindowTest extends WindowFixture {
     }
     List<Double> source = formants(robot, "source");
     assertThat(shared(source, formants(robot, "v2"), 1)).isGreaterThanOrEqualTo(2);
-    assertThat(shared(source, formants(robot, "v1"), 1.25))
-        .isGreaterThanOrEqualTo(2)
-        .isGreaterThan(shared(source, formants(robot, "v1"), 1));
+    assertThat(shared(source, formants(robot, "v1"), 1.25)).isGreaterThanOrEqualTo(2);
+    // Some fall on one another by chance; on the whole they lie nearer where they were moved to.
+    assertThat(apart(source, formants(robot, "v1"), 1.25))
+        .isLessThan(apart(source, formants(robot, "v1"), 1));
   }
 
   private static List<Double> formants(FxRobot robot, String of) {
@@ -199,5 +200,18 @@ class StretchWindowTest extends WindowFixture {
     return of.stream()
         .filter(f -> in.stream().anyMatch(x -> Math.abs(x / (factor * f) - 1) < 0.06))
         .count();
+  }
+
+  /** Mean distance, in logarithms, from the formants of a voice to the nearest of another. */
+  private static double apart(List<Double> of, List<Double> in, double factor) {
+    return of.stream()
+        .mapToDouble(
+            f ->
+                in.stream()
+                    .mapToDouble(x -> Math.abs(Math.log(x / (factor * f))))
+                    .min()
+                    .orElse(Double.NaN))
+        .average()
+        .orElse(Double.NaN);
   }
 }
