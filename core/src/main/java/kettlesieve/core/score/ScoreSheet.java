@@ -67,7 +67,7 @@ public record ScoreSheet(
       ranks.put(part, places(heading, there, part));
     }
     List<Notice> all = new ArrayList<>(notices);
-    all.addAll(lacking(heading, versions));
+    all.addAll(lacking(versions, ranks.get(Part.ALL)));
     return new ScoreSheet(heading, versions, ranks, failed, all, fairness, List.of());
   }
 
@@ -93,8 +93,10 @@ public record ScoreSheet(
   }
 
   /** What is said of versions that lack an answer which others have. */
-  private static List<Notice> lacking(Heading heading, List<Measured> versions) {
-    List<Card> cards = cards(heading, versions, Part.ALL);
+  private static List<Notice> lacking(List<Measured> all, Map<String, Ranked> ranks) {
+    List<Measured> versions =
+        all.stream().filter(v -> ranks.containsKey(v.version().id())).toList();
+    List<Card> cards = versions.stream().map(v -> ranks.get(v.version().id()).card()).toList();
     List<Notice> said = new ArrayList<>();
     for (int i = 0; i < cards.size(); i++) {
       Set<Axis> axes = cards.get(i).lacking(alike(versions, cards, i));

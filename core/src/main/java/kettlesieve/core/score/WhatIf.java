@@ -55,11 +55,13 @@ public record WhatIf(
         lead += profile.weight(axis.id()) * differences[a];
       }
     }
+    // What lacks an answer stays behind whatever weighs more.
+    boolean alike = ahead.card().axes().keySet().equals(next.card().axes().keySet());
     Optional<Axis> found = Optional.empty();
     double weight = 0;
     double needed = 0;
     double least = MOST;
-    for (int a = 0; a < differences.length; a++) {
+    for (int a = 0; alike && a < differences.length; a++) {
       double now = profile.weight(AXES.get(a).id());
       double then = differences[a] == 0 ? Double.NaN : now - lead / differences[a];
       double factor = now > 0 && then > 0 ? Math.max(then / now, now / then) : Double.NaN;

@@ -2,6 +2,7 @@ package kettlesieve.core.signal;
 
 import java.util.Arrays;
 import kettlesieve.core.audio.Audio;
+import kettlesieve.core.task.Stop;
 
 /**
  * Finds clicks: samples that a linear prediction from their past does not foresee by far.
@@ -36,6 +37,7 @@ public final class Clicks {
   public static void scan(Audio audio, int channel, double threshold, Finding finding) {
     int block = Math.max(8 * ORDER, (int) (0.040 * audio.sampleRate()));
     for (long from = 0; from < audio.frames(); from += block) {
+      Stop.checkHere();
       float[] x = audio.samples(channel, from - ORDER, block + ORDER);
       double[] y = new double[x.length];
       for (int i = 0; i < y.length; i++) {

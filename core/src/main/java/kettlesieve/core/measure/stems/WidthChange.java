@@ -18,6 +18,7 @@ import kettlesieve.core.measure.StretchMeasure;
 import kettlesieve.core.measure.StretchedPair;
 import kettlesieve.core.signal.Db;
 import kettlesieve.core.signal.ThirdOctaveBands;
+import kettlesieve.core.task.Stop;
 
 /** Whether a stem stands as wide as its role does in the mix. */
 @AutoService(Measure.class)
@@ -95,6 +96,7 @@ public final class WidthChange implements SetMeasure, StretchMeasure {
     double start = warp.source().source().startSeconds();
     double end = start + warp.source().source().audio().seconds();
     for (double at = start; at < end; at += STEP_SECONDS) {
+      Stop.checkHere();
       double there = warp.fit().map().at(at);
       if (there < 0 || there > version.seconds()) {
         continue;

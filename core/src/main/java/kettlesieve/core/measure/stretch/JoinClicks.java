@@ -42,9 +42,9 @@ public final class JoinClicks implements StretchMeasure {
           "Detector after Godsill & Rayner, \"Digital Audio Restoration\", Springer 1998, chapter"
               + " 5; what it is compared with is Kettle Sieve's own definition.");
 
-  /** The largest residual of the source in steps of 5 ms. */
+  /** The largest residual of the source's excerpt in steps of 5 ms. */
   private static final Analysis.OfSource<float[]> SOURCE =
-      source -> largest(source.source().whole().downmix());
+      source -> largest(source.source().audio().downmix());
 
   private static float[] largest(Audio audio) {
     float[] largest = new float[(int) Math.ceil(audio.seconds() / STEP) + 1];
@@ -75,20 +75,24 @@ public final class JoinClicks implements StretchMeasure {
     int blocks = warp.source().timeline().blocks();
     double[] clicks = new double[blocks];
     PlaceGrid places = PlaceGrid.ofTime(warp.source().timeline(), 1000, rate / 2.0);
+    // What lies before and after the excerpt is no matter of it.
+    long from = Math.max(0, (long) (warp.fit().map().at(start) * rate));
+    long to = Math.min(version.frames(), (long) (warp.fit().map().at(end) * rate));
     double[] last = {Double.NEGATIVE_INFINITY};
     int[] count = {0};
     Clicks.scan(
-        version,
+        version.slice(from, Math.max(from, to)),
         0,
         DEVIATIONS,
         (sample, deviations, residual) -> {
-          double there = (double) sample / rate;
+          double there = (double) (from + sample) / rate;
           double at = warp.fit().map().inverse(there);
           if (at < start || at >= end || there - last[0] < TOGETHER_SECONDS) {
             return;
           }
           if (residual
-              > OVER_SOURCE * near(own, at, NEAR_SECONDS * Math.max(1, 1 / warp.fit().slope()))) {
+              > OVER_SOURCE
+                  * near(own, at - start, NEAR_SECONDS * Math.max(1, 1 / warp.fit().slope()))) {
             last[0] = there;
             int frame = warp.frame(at);
             clicks[warp.source().timeline().block(frame)]++;

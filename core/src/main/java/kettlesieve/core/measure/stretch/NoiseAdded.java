@@ -21,6 +21,7 @@ import kettlesieve.core.signal.Fft;
 import kettlesieve.core.signal.Statistics;
 import kettlesieve.core.signal.ThirdOctaveBands;
 import kettlesieve.core.signal.Windows;
+import kettlesieve.core.task.Stop;
 
 /** Noise that a version has between the partials and in the gaps of the source. */
 @AutoService(Measure.class)
@@ -168,6 +169,7 @@ public final class NoiseAdded implements StretchMeasure {
     double[][] valleys = new double[bands.length][moments.size()];
     double[] power = new double[moments.size()];
     for (int t = 0; t < power.length; t++) {
+      Stop.checkHere();
       float[] x = new float[padded];
       audio.read(0, Math.round(moments.get(t) * audio.sampleRate()) - length / 2, x, 0, length);
       for (int i = 0; i < length; i++) {

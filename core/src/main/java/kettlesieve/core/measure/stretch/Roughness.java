@@ -3,6 +3,7 @@ package kettlesieve.core.measure.stretch;
 import com.google.auto.service.AutoService;
 import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Job;
+import kettlesieve.core.measure.Analysis;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.BlockRatio;
 import kettlesieve.core.measure.Declaration;
@@ -16,6 +17,7 @@ import kettlesieve.core.measure.StretchedPair;
 import kettlesieve.core.signal.Biquad;
 import kettlesieve.core.signal.Fft;
 import kettlesieve.core.signal.Windows;
+import kettlesieve.core.task.Stop;
 
 /** Quick beating that a version has and its source has not, in music however dense. */
 @AutoService(Measure.class)
@@ -24,6 +26,8 @@ public final class Roughness implements StretchMeasure {
   private static final double QUALITY = 2;
   private static final double ENVELOPE_RATE = 500;
   private static final int LOOK = 128;
+  private static final int AT_ONCE = 4096;
+  private static final double LEAD_SECONDS = 0.1;
   private static final double FROM_HZ = 20;
   private static final double TO_HZ = 120;
   private static final double AUDIBLE = 1e-3;
@@ -51,27 +55,57 @@ public final class Roughness implements StretchMeasure {
     return DECLARATION;
   }
 
-  /** Envelope of a band, some 500 times a second. */
-  private static float[] envelope(Audio audio, double hz) {
-    int rate = audio.sampleRate();
-    int every = (int) Math.round(rate / ENVELOPE_RATE);
-    double[] x = new double[(int) audio.frames()];
-    float[] raw = audio.wholeChannel(0);
-    for (int i = 0; i < x.length; i++) {
-      x[i] = raw[i];
-    }
-    double half = Math.pow(2, 1 / (2 * QUALITY));
-    Biquad.highPass(hz / half, Math.sqrt(0.5), rate).filter(x);
-    Biquad.highPass(hz / half, Math.sqrt(0.5), rate).filter(x);
-    Biquad.lowPass(hz * half, Math.sqrt(0.5), rate).filter(x);
-    Biquad.lowPass(hz * half, Math.sqrt(0.5), rate).filter(x);
-    float[] envelope = new float[x.length / every];
-    for (int i = 0; i < envelope.length; i++) {
-      double sum = 0;
-      for (int j = 0; j < every; j++) {
-        sum += x[i * every + j] * x[i * every + j];
+  /** Envelopes of the source's excerpt by band, worked out once for all versions. */
+  private static final Analysis.OfSource<float[][]> SOURCE =
+      source -> {
+        double start = source.source().startSeconds();
+        double end = start + source.source().audio().seconds();
+        return envelopes(source.source().whole().downmix(), start, end, 1);
+      };
+
+  /** By band; null for one that reaches too high. */
+  private static float[][] envelopes(Audio audio, double from, double to, double pitch) {
+    float[][] envelopes = new float[BANDS_HZ.length][];
+    for (int b = 0; b < envelopes.length; b++) {
+      if (1.3 * BANDS_HZ[b] * pitch < 0.45 * audio.sampleRate()) {
+        envelopes[b] = envelope(audio, from, to, BANDS_HZ[b] * pitch);
       }
-      envelope[i] = (float) Math.sqrt(sum / every);
+    }
+    return envelopes;
+  }
+
+  private static int every(Audio audio) {
+    return (int) Math.round(audio.sampleRate() / ENVELOPE_RATE);
+  }
+
+  /** Envelope of a band, some 500 times a second; filtered piece by piece, however long it is. */
+  private static float[] envelope(Audio audio, double from, double to, double hz) {
+    int rate = audio.sampleRate();
+    int every = every(audio);
+    double half = Math.pow(2, 1 / (2 * QUALITY));
+    int lead = (int) (LEAD_SECONDS * rate);
+    long first = Math.round(from * rate);
+    float[] envelope = new float[(int) Math.max(0, (to - from) * rate / every)];
+    for (int begin = 0; begin < envelope.length; begin += AT_ONCE) {
+      Stop.checkHere();
+      int count = Math.min(AT_ONCE, envelope.length - begin);
+      float[] raw = audio.samples(0, first + (long) begin * every - lead, lead + count * every);
+      double[] x = new double[raw.length];
+      for (int i = 0; i < x.length; i++) {
+        x[i] = raw[i];
+      }
+      for (int twice = 0; twice < 2; twice++) {
+        Biquad.highPass(hz / half, Math.sqrt(0.5), rate).filter(x);
+        Biquad.lowPass(hz * half, Math.sqrt(0.5), rate).filter(x);
+      }
+      for (int i = 0; i < count; i++) {
+        double sum = 0;
+        for (int j = 0; j < every; j++) {
+          double v = x[lead + i * every + j];
+          sum += v * v;
+        }
+        envelope[begin + i] = (float) Math.sqrt(sum / every);
+      }
     }
     return envelope;
   }
@@ -117,48 +151,40 @@ public final class Roughness implements StretchMeasure {
     Audio source = warp.source().source().whole().downmix();
     Audio version = warp.version().audio().downmix();
     double pitch = warp.shared(StretchedPitch.OF).ratio();
-    int every = (int) Math.round(source.sampleRate() / ENVELOPE_RATE);
-    double rate = (double) source.sampleRate() / every;
+    double rate = (double) source.sampleRate() / every(source);
     float[] window = Windows.hann(LOOK);
     BlockRatio more = new BlockRatio(warp.source());
     PlaceGrid places = PlaceGrid.ofTime(warp.source().timeline(), 250, 6000);
     double start = warp.source().source().startSeconds();
     double end = start + warp.source().source().audio().seconds();
+    double from = Math.max(0, warp.fit().map().at(start));
+    double to = Math.min(version.seconds(), warp.fit().map().at(end));
+    float[][] before = warp.source().shared(SOURCE);
+    float[][] after = envelopes(version, from, to, pitch);
     int count = 0;
-    double[][] looks = new double[BANDS_HZ.length][];
-    float[][] before = new float[BANDS_HZ.length][];
-    float[][] after = new float[BANDS_HZ.length][];
     double loudest = 0;
-    for (int b = 0; b < BANDS_HZ.length; b++) {
-      double top = 1.3 * BANDS_HZ[b] * Math.max(1, pitch);
-      if (top < 0.45 * source.sampleRate()) {
-        before[b] = envelope(source, BANDS_HZ[b]);
-        after[b] = envelope(version, BANDS_HZ[b] * pitch);
-        for (float v : before[b]) {
-          loudest = Math.max(loudest, (double) v * v);
-        }
+    for (float[] envelope : before) {
+      for (int i = 0; envelope != null && i < envelope.length; i++) {
+        loudest = Math.max(loudest, (double) envelope[i] * envelope[i]);
       }
     }
     double step = LOOK / rate / 2;
     for (double at = start + step; at + step < end; at += step) {
-      double there = warp.fit().map().at(at);
+      double there = warp.fit().map().at(at) - from;
       for (int b = 0; b < BANDS_HZ.length; b++) {
-        if (before[b] == null) {
+        if (before[b] == null || after[b] == null) {
           continue;
         }
-        looks[b] = look(before[b], at, rate, window, 1 / pitch);
-        double[] faster = look(before[b], at, rate, window, warp.fit().slope() / pitch);
-        if (faster != null) {
-          // What swells and fades does so faster where it was shortened.
-          looks[b][0] = Math.max(looks[b][0], faster[0]);
-        }
+        double[] then = look(before[b], at - start, rate, window, 1 / pitch);
         double[] now = look(after[b], there, rate, window, 1);
-        if (looks[b] == null || now == null || looks[b][1] < AUDIBLE * loudest) {
+        if (then == null || now == null || then[1] < AUDIBLE * loudest) {
           continue;
         }
-        double weight = Math.sqrt(looks[b][1]);
+        // What swells and fades does so faster where it was shortened.
+        double[] faster = look(before[b], at - start, rate, window, warp.fit().slope() / pitch);
+        double weight = Math.sqrt(then[1]);
         int frame = warp.frame(at);
-        double rougher = 100 * (now[0] - looks[b][0]);
+        double rougher = 100 * (now[0] - Math.max(then[0], faster[0]));
         more.add(warp.source().timeline().block(frame), rougher * weight, weight);
         places.add(frame, 0, rougher, weight);
         count++;

@@ -32,6 +32,10 @@ public final class Warble implements StretchMeasure {
   private static final double UNDER_LOUDEST_DB = 45;
   private static final double STEADY_DB = 1;
   private static final int FEWEST = 20;
+
+  /** Nearer to the source's own pace, as long a time is the same time. */
+  private static final double EVEN = 0.01;
+
   private static final double LEAST_POWER = 1e-14;
 
   /** A longer look, in which what trembles quickly stands beside its partial. */
@@ -154,6 +158,7 @@ public final class Warble implements StretchMeasure {
     BlockHistograms quick = new BlockHistograms(warp.source().timeline(), -5, 30, 0.02);
     PlaceGrid places = PlaceGrid.ofTime(warp.source().timeline(), LOW_HZ, HIGH_HZ);
     double ratio = warp.shared(StretchedPitch.OF).ratio();
+    boolean even = Math.abs(warp.fit().slope() - 1) < EVEN;
     int tracks = 0;
     int alone = 0;
     for (Steady steady : warp.source().shared(SOURCE)) {
@@ -168,7 +173,7 @@ public final class Warble implements StretchMeasure {
       for (int f = 0; f < FRAMES; f++) {
         after[f] = powers(version, warp.fit().map().at(at + f * HOP), window);
         double beside = warp.fit().map().at(middle) + (f - FRAMES / 2) * HOP;
-        natural[f] = powers(version, beside, window);
+        natural[f] = even ? after[f] : powers(version, beside, window);
       }
       double[] wide = powers(version, warp.fit().map().at(middle), longer);
       int frame = warp.frame(middle);

@@ -22,6 +22,7 @@ import kettlesieve.core.measure.StretchedPair;
 import kettlesieve.core.measure.Timeline;
 import kettlesieve.core.measure.stems.RoleTiles;
 import kettlesieve.core.signal.Statistics;
+import kettlesieve.core.task.Stop;
 
 /** Moments at which the wanted sound is simply gone. */
 @AutoService(Measure.class)
@@ -164,6 +165,7 @@ public final class Dropouts implements PairMeasure, SetMeasure, StretchMeasure {
     double loudest = 0;
     double hop = warp.source().source().framing().hopSeconds();
     for (int t = 0; t < before.length; t++) {
+      Stop.checkHere();
       double at = warp.source().source().startSeconds() + t * hop;
       before[t] = power(source, at);
       double there = warp.fit().map().at(at);
