@@ -11,6 +11,7 @@ import kettlesieve.calibrate.tables.PlayedTables;
 import kettlesieve.calibrate.tables.ScaleSearch;
 import kettlesieve.calibrate.tables.StemTables;
 import kettlesieve.calibrate.tables.StretchTables;
+import kettlesieve.calibrate.tables.SweepTables;
 import kettlesieve.calibrate.trial.Bench;
 import kettlesieve.calibrate.trial.Choice;
 import kettlesieve.calibrate.trial.ClipTrial;
@@ -23,6 +24,8 @@ import kettlesieve.calibrate.trial.StemBench;
 import kettlesieve.calibrate.trial.StemTrial;
 import kettlesieve.calibrate.trial.StretchBench;
 import kettlesieve.calibrate.trial.StretchTrial;
+import kettlesieve.calibrate.trial.SweepBench;
+import kettlesieve.calibrate.trial.SweepTrial;
 import kettlesieve.calibrate.trial.Trial;
 import kettlesieve.core.comparison.Job;
 
@@ -54,6 +57,21 @@ public final class Calibration {
     if (search) {
       new ScaleSearch(trials).print(out);
     }
+  }
+
+  /**
+   * Judges denoisers from too little to far too much and prints the tables.
+   *
+   * @param cache where corpus and results are kept between runs
+   * @param choice which sources
+   * @param out receives the tables
+   * @param said told how it goes on
+   * @throws CalibrationException if something that is needed cannot be had
+   */
+  public static void sweeps(Path cache, Choice choice, PrintWriter out, Consumer<String> said)
+      throws CalibrationException {
+    List<SweepTrial> trials = new SweepBench(cache.toAbsolutePath()).run(choice, said);
+    new SweepTables(out, trials).print();
   }
 
   /**

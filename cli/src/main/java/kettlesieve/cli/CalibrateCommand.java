@@ -65,6 +65,11 @@ final class CalibrateCommand implements Callable<Integer> {
       description = "of stretch and pitch: only what can be played anew at another tempo or pitch")
   private boolean played;
 
+  @Option(
+      names = "--sweeps",
+      description = "of denoise: processors from too little to far too much, in place of the rest")
+  private boolean sweeps;
+
   @Option(names = "--search", description = "search for scales and weights on the setting half")
   private boolean search;
 
@@ -100,7 +105,13 @@ final class CalibrateCommand implements Callable<Integer> {
           Calibration.played(Job.of(job), home, choice, out, said);
         }
         case DEREVERB -> Calibration.dereverb(home, choice, out, said);
-        case DENOISE -> Calibration.denoise(home, choice, !whole, search, out, said);
+        case DENOISE -> {
+          if (sweeps) {
+            Calibration.sweeps(home, choice, out, said);
+          } else {
+            Calibration.denoise(home, choice, !whole, search, out, said);
+          }
+        }
       }
       return 0;
     } catch (CalibrationException e) {

@@ -17,6 +17,9 @@ import kettlesieve.core.task.Progress;
 
 /** The makers of denoised versions. */
 public final class Denoisers {
+  /** How many amounts a sweep has. */
+  public static final int AMOUNTS = 14;
+
   private static final double GATE_CLOSED = Math.pow(10, -26 / 20.0);
 
   private Denoisers() {}
@@ -34,8 +37,8 @@ public final class Denoisers {
         new Maker<>("partial-14", Maker.Kind.IDEAL, (m, f) -> partial(m, -14)),
         new Maker<>("fft-mild", Maker.Kind.REAL, (m, f) -> filter(m, 10, "")),
         new Maker<>("fft-strong", Maker.Kind.REAL, (m, f) -> filter(m, 32, ":tn=1")),
-        new Maker<>("means", Maker.Kind.REAL, Denoisers::nonLocalMeans),
-        new Maker<>("wavelet", Maker.Kind.REAL, Denoisers::wavelet),
+        new Maker<>("means", Maker.Kind.REAL, (m, f) -> nonLocalMeans(m, 3)),
+        new Maker<>("wavelet", Maker.Kind.REAL, (m, f) -> wavelet(m, 1)),
         new Maker<>("profile-mild", Maker.Kind.REAL, (m, f) -> profile(m, f, 0.12)),
         new Maker<>("profile-strong", Maker.Kind.REAL, (m, f) -> profile(m, f, 0.4)),
         new Maker<>(
@@ -59,6 +62,36 @@ public final class Denoisers {
             Maker.Kind.BAD,
             (m, f) ->
                 FilterGraph.process(m.source(), "lowpass=f=3400,lowpass=f=3400,lowpass=f=3400")));
+  }
+
+  /**
+   * Processors from too little to far too much, in {@link #AMOUNTS} steps.
+   *
+   * @param id in tables
+   * @param way makes the version of a step from 0 on
+   */
+  public record Sweep(String id, Step way) {
+    /** Makes one version. */
+    public interface Step {
+      /** As {@link Maker.Way#make}, with a step. */
+      Audio make(Material material, Path folder, int step) throws CalibrationException;
+    }
+  }
+
+  /** All processors of which more or less can be taken. */
+  public static List<Sweep> sweeps() {
+    return List.of(
+        new Sweep("fft", (m, f, i) -> filter(m, 4 + 4 * i, "")),
+        new Sweep("means", (m, f, i) -> nonLocalMeans(m, 0.1 * Math.pow(1.6, i))),
+        new Sweep("wavelet", (m, f, i) -> wavelet(m, 0.25 * Math.pow(1.25, i))),
+        new Sweep("profile", (m, f, i) -> profile(m, f, 0.02 * Math.pow(1.35, i))),
+        new Sweep("preprocessor", (m, f, i) -> SpeechPreprocessor.process(m.source(), -4 - 4 * i)),
+        new Sweep(
+            "wiener",
+            (m, f, i) -> new SmoothedWiener().process(m.source(), 7 * (i + 1), Progress.SILENT)),
+        new Sweep(
+            "subtraction",
+            (m, f, i) -> new PlainSubtraction().process(m.source(), 7 * (i + 1), Progress.SILENT)));
   }
 
   private static Audio partial(Material m, double db) {
@@ -85,15 +118,15 @@ public final class Denoisers {
         m.source(), String.format(Locale.ROOT, "afftdn=nr=%d:nf=%.1f%s", reduction, floor, more));
   }
 
-  private static Audio nonLocalMeans(Material m, Path folder) throws CalibrationException {
-    double strength = Math.min(1, 3 * rms(m.sample()) * rms(m.sample()));
+  private static Audio nonLocalMeans(Material m, double amount) throws CalibrationException {
+    double strength = Math.min(1, amount * rms(m.sample()) * rms(m.sample()));
     return FilterGraph.process(
         m.source(),
         String.format(Locale.ROOT, "anlmdn=s=%.7f:p=0.002:r=0.004", Math.max(1e-5, strength)));
   }
 
-  private static Audio wavelet(Material m, Path folder) throws CalibrationException {
-    double sigma = Math.max(1e-5, Math.min(1, rms(m.sample())));
+  private static Audio wavelet(Material m, double amount) throws CalibrationException {
+    double sigma = Math.max(1e-5, Math.min(1, amount * rms(m.sample())));
     return FilterGraph.process(
         m.source(), String.format(Locale.ROOT, "afwtdn=sigma=%.6f:percent=90:wavet=sym10", sigma));
   }

@@ -163,8 +163,9 @@ public final class PlayedTables {
     int sure = 0;
     int wrong = 0;
     for (PlayedTrial.Judged[] pair : clear(trials, (a, b) -> true)) {
-      sure += pair[0].low() > pair[1].high() || pair[1].low() > pair[0].high() ? 1 : 0;
-      wrong += pair[1].low() > pair[0].high() ? 1 : 0;
+      int order = pair[0].said().against(pair[1].said());
+      sure += order == 0 ? 0 : 1;
+      wrong += order < 0 ? 1 : 0;
     }
     return wrong + " of " + sure;
   }
@@ -172,7 +173,7 @@ public final class PlayedTables {
   private static boolean first(PlayedTrial trial, PlayedTrial.Judged v) {
     return trial.versions().stream()
         .filter(o -> o.amount() == v.amount())
-        .noneMatch(o -> o.low() > v.high());
+        .noneMatch(o -> o.said().against(v.said()) > 0);
   }
 
   /** Asked of what was played itself. */

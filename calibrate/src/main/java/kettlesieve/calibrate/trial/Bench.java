@@ -98,12 +98,16 @@ public final class Bench {
     }
     Scoring scoring = Scoring.shipped();
     List<Card> cards =
-        measured.stream()
-            .map(
-                m ->
-                    Card.of(
-                        m.whole().readings(), scoring, scoring.profileOrDefault(null), Job.DENOISE))
-            .toList();
+        Card.placed(
+            measured.stream()
+                .map(
+                    m ->
+                        Card.of(
+                            m.whole().readings(),
+                            scoring,
+                            scoring.profileOrDefault(null),
+                            Job.DENOISE))
+                .toList());
     List<Trial.Judged> judged = new ArrayList<>();
     for (int i = 0; i < cards.size(); i++) {
       Maker<Material> maker = measured.get(i).maker();
@@ -146,7 +150,8 @@ public final class Bench {
         card.overall().map(Bench::score).orElse(null),
         placed ? better + 1 : 0,
         placed ? scored - worse : 0,
-        m.halves().stream().map(Bench::figures).toList());
+        m.halves().stream().map(Bench::figures).toList(),
+        card.overall().map(Verdict::draws).orElse(new float[0]));
   }
 
   private static Trial.Score score(Estimate e) {

@@ -69,11 +69,18 @@ public final class DeclipBench {
       Path work = Files.createTempDirectory("kettle-declip");
       PreparedExcerpt preparedExcerpt =
           PreparedExcerpt.of(material.source(), null, null, null, SETTINGS);
-      List<ClipTrial.Judged> judged = new ArrayList<>();
+      List<MatchedVersion> all = new ArrayList<>();
+      List<Readings> taken = new ArrayList<>();
       for (Maker<Material> maker : makers) {
         MatchedVersion matched =
             preparedExcerpt.match(maker.way().make(material, work), MatchOverride.NONE);
-        judged.add(judged(maker, material, matched, preparedExcerpt.measure(matched)));
+        all.add(matched);
+        taken.add(preparedExcerpt.measure(matched));
+      }
+      List<Verdict> verdicts = Verdict.of(taken, Job.DECLIP);
+      List<ClipTrial.Judged> judged = new ArrayList<>();
+      for (int i = 0; i < taken.size(); i++) {
+        judged.add(judged(makers.get(i), material, all.get(i), taken.get(i), verdicts.get(i)));
       }
       Files.delete(work);
       return new ClipTrial(scene, judged);
@@ -85,14 +92,18 @@ public final class DeclipBench {
   }
 
   private static ClipTrial.Judged judged(
-      Maker<Material> maker, Material material, MatchedVersion matched, Readings taken) {
+      Maker<Material> maker,
+      Material material,
+      MatchedVersion matched,
+      Readings taken,
+      Verdict said) {
     return new ClipTrial.Judged(
         maker.id(),
         maker.kind(),
         deltaSdr(material, matched, true),
         deltaSdr(material, matched, false),
         taken.reading("est-delta-sdr").map(r -> r.detail("confidence")).orElse(Double.NaN),
-        Verdict.of(taken, Job.DECLIP));
+        said);
   }
 
   /** Záviška, Rajmic et al. 2021: on the clipped or on all samples, version minus source. */

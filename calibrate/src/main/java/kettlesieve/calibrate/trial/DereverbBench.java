@@ -68,7 +68,8 @@ public final class DereverbBench {
       Path work = Files.createTempDirectory("kettle-dereverb");
       PreparedExcerpt preparedExcerpt =
           PreparedExcerpt.of(material.source(), null, null, null, SETTINGS);
-      List<RoomTrial.Judged> judged = new ArrayList<>();
+      List<RoomTruth.Figures> truths = new ArrayList<>();
+      List<Readings> taken = new ArrayList<>();
       for (Maker<RoomMaterial> maker : makers) {
         Audio version = maker.way().make(material, work);
         MatchedVersion matched = preparedExcerpt.match(version, MatchOverride.NONE);
@@ -79,7 +80,13 @@ public final class DereverbBench {
                     maker.way().make(material.wantedAlone(), work).wholeChannel(0),
                     maker.way().make(material.unwantedAlone(), work).wholeChannel(0))
                 : truth.of(matched);
-        judged.add(judged(maker, figures, preparedExcerpt.measure(matched)));
+        truths.add(figures);
+        taken.add(preparedExcerpt.measure(matched));
+      }
+      List<Verdict> verdicts = Verdict.of(taken, Job.DEREVERB);
+      List<RoomTrial.Judged> judged = new ArrayList<>();
+      for (int i = 0; i < taken.size(); i++) {
+        judged.add(judged(makers.get(i), truths.get(i), taken.get(i), verdicts.get(i)));
       }
       try (Stream<Path> left = Files.list(work)) {
         for (Path file : left.toList()) {
@@ -97,15 +104,10 @@ public final class DereverbBench {
   }
 
   private static RoomTrial.Judged judged(
-      Maker<RoomMaterial> maker, RoomTruth.Figures truth, Readings taken) {
+      Maker<RoomMaterial> maker, RoomTruth.Figures truth, Readings taken, Verdict said) {
     Map<String, String> reasons = new LinkedHashMap<>();
     taken.notMeasured().forEach(n -> reasons.put(n.measure(), n.reason()));
     return new RoomTrial.Judged(
-        maker.id(),
-        maker.kind(),
-        truth.siSdr(),
-        truth.lateLeft(),
-        Verdict.of(taken, Job.DEREVERB),
-        reasons);
+        maker.id(), maker.kind(), truth.siSdr(), truth.lateLeft(), said, reasons);
   }
 }

@@ -18,10 +18,7 @@ import kettlesieve.core.comparison.LevelMode;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.MatchSettings;
-import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Readings;
-import kettlesieve.core.score.Card;
-import kettlesieve.core.score.Scoring;
 import kettlesieve.core.task.Stop;
 import kettlesieve.core.work.CodeVersion;
 import kettlesieve.core.work.PreparedExcerpt;
@@ -79,13 +76,12 @@ public final class PlayedBench {
               job, LevelMode.WANTED, stretch ? amount : null, stretch ? null : amount);
       try {
         PreparedExcerpt excerpt = PreparedExcerpt.of(source, null, null, null, settings);
-        for (var version : versions.entrySet()) {
-          Readings taken =
-              excerpt.measure(
-                  excerpt.matchAny(version.getValue(), MatchOverride.NONE, null, Stop.NEVER));
-          judged.add(
-              judged(version.getKey(), amount, PlayedTruth.of(played, version.getValue()), taken));
+        List<Readings> taken = new ArrayList<>();
+        for (Audio version : versions.values()) {
+          taken.add(
+              excerpt.measure(excerpt.matchAny(version, MatchOverride.NONE, null, Stop.NEVER)));
         }
+        judged.addAll(judged(amount, versions, played, taken));
       } catch (MatchException e) {
         throw new CalibrationException(scene.id() + ": " + e.getMessage(), e);
       }
@@ -93,18 +89,18 @@ public final class PlayedBench {
     return new PlayedTrial(scene, judged);
   }
 
-  private PlayedTrial.Judged judged(String way, double amount, PlayedTruth truth, Readings taken) {
-    Scoring scoring = Scoring.shipped();
-    Estimate overall =
-        Card.of(taken.readings(), scoring, scoring.profileOrDefault(null), job)
-            .overall()
-            .orElse(null);
-    return new PlayedTrial.Judged(
-        way,
-        amount,
-        truth,
-        Verdict.of(taken, job),
-        overall == null ? Double.NaN : overall.low(),
-        overall == null ? Double.NaN : overall.high());
+  private List<PlayedTrial.Judged> judged(
+      double amount, Map<String, Audio> versions, Audio played, List<Readings> taken) {
+    List<Verdict> verdicts = Verdict.of(taken, job);
+    List<PlayedTrial.Judged> judged = new ArrayList<>();
+    for (var version : versions.entrySet()) {
+      judged.add(
+          new PlayedTrial.Judged(
+              version.getKey(),
+              amount,
+              PlayedTruth.of(played, version.getValue()),
+              verdicts.get(judged.size())));
+    }
+    return judged;
   }
 }

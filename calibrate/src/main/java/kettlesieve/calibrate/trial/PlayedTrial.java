@@ -22,9 +22,6 @@ public record PlayedTrial(ScoreScene scene, List<Judged> versions) {
    * @param amount the ratio, or the semitones
    * @param truth how far it is from what was played
    * @param said what the program says
-   * @param low lower end of the overall score's interval; NaN without one
-   * @param high its upper end
    */
-  public record Judged(
-      String way, double amount, PlayedTruth truth, Verdict said, double low, double high) {}
+  public record Judged(String way, double amount, PlayedTruth truth, Verdict said) {}
 }

@@ -23,11 +23,9 @@ import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.match.MatchedStems;
-import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Readings;
 import kettlesieve.core.measure.stems.StemCells;
-import kettlesieve.core.score.Card;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.task.Stop;
 import kettlesieve.core.work.CodeVersion;
@@ -87,8 +85,9 @@ public final class StemBench {
       }
       List<StemTrial.Judged> judged = new ArrayList<>();
       List<StemTrial.Pair> pairs = new ArrayList<>();
-      for (ToolSet set : sets(scene, kinds)) {
-        judgeSet(mix, material, set, matched, truth, kinds, judged, pairs);
+      List<ToolSet> sets = sets(scene, kinds);
+      for (int group = 0; group < sets.size(); group++) {
+        judgeSet(mix, material, sets.get(group), group, matched, truth, kinds, judged, pairs);
       }
       return new StemTrial(
           scene.id(), scene.half(), judged, pairs, leaking(mix, material, matched, kinds));
@@ -174,6 +173,7 @@ public final class StemBench {
       PreparedExcerpt mix,
       StemMaterial material,
       ToolSet set,
+      int group,
       Map<String, MatchedStems> matched,
       Map<String, Map<String, StemTruth>> truth,
       Map<String, String> kinds,
@@ -185,28 +185,24 @@ public final class StemBench {
       tools.put(name, tool(mix, matched, name));
     }
     var taken = measured(mix, tools, set.byTruth() ? material.stems() : Map.of());
-    Scoring scoring = Scoring.shipped();
     for (String role : material.stems().keySet()) {
-      Map<String, Estimate> overall = new LinkedHashMap<>();
-      for (String name : set.tools()) {
-        Readings own = taken.get(name).get(role);
+      List<Readings> own = set.tools().stream().map(name -> taken.get(name).get(role)).toList();
+      List<Verdict> verdicts = Verdict.of(own, Job.STEMS);
+      for (int i = 0; i < verdicts.size(); i++) {
+        String name = set.tools().get(i);
         String plain = name.replace("~", "");
         judged.add(
             new StemTrial.Judged(
                 set.name(),
+                group,
                 name,
                 kinds.get(plain),
                 role,
                 truth.get(plain).get(role),
-                offender(own),
-                Verdict.of(own, Job.STEMS)));
-        Card.of(own.readings(), scoring, scoring.profileOrDefault(null), Job.STEMS)
-            .overall()
-            .ifPresent(e -> overall.put(name, e));
-      }
-      for (int i = 0; i < set.tools().size(); i++) {
+                offender(own.get(i)),
+                verdicts.get(i)));
         for (int j = 0; j < i; j++) {
-          pairs.add(pair(set, role, set.tools().get(i), set.tools().get(j), overall, truth));
+          pairs.add(pair(set, role, i, j, verdicts, truth));
         }
       }
     }
@@ -215,22 +211,25 @@ public final class StemBench {
   private static StemTrial.Pair pair(
       ToolSet set,
       String role,
-      String one,
-      String other,
-      Map<String, Estimate> overall,
+      int one,
+      int other,
+      List<Verdict> verdicts,
       Map<String, Map<String, StemTruth>> truth) {
-    StemTruth a = truth.get(one.replace("~", "")).get(role);
-    StemTruth b = truth.get(other.replace("~", "")).get(role);
+    StemTruth a = truth.get(set.tools().get(one).replace("~", "")).get(role);
+    StemTruth b = truth.get(set.tools().get(other).replace("~", "")).get(role);
     double sdr = a.sdr() - b.sdr();
     boolean clear = Math.abs(sdr) > APART_DB && sdr * (a.siSdr() - b.siSdr()) > 0;
-    double points = Double.NaN;
-    int sure = 0;
-    if (overall.containsKey(one) && overall.containsKey(other)) {
-      Estimate difference = overall.get(one).minus(overall.get(other));
-      points = difference.value();
-      sure = difference.low() > 0 ? 1 : difference.high() < 0 ? -1 : 0;
-    }
-    return new StemTrial.Pair(set.name(), role, one, other, clear, sdr > 0, points, sure);
+    Verdict left = verdicts.get(one);
+    Verdict right = verdicts.get(other);
+    return new StemTrial.Pair(
+        set.name(),
+        role,
+        set.tools().get(one),
+        set.tools().get(other),
+        clear,
+        sdr > 0,
+        left.overall() - right.overall(),
+        left.against(right));
   }
 
   private static String offender(Readings taken) {

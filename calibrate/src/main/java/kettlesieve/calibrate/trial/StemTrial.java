@@ -19,7 +19,8 @@ public record StemTrial(
   /**
    * A stem.
    *
-   * @param set which set of tools
+   * @param set what sort of set of tools
+   * @param group which set: those of one group and role stand beside each other
    * @param tool its tool
    * @param kind what sort of tool that is
    * @param role what it is
@@ -29,6 +30,7 @@ public record StemTrial(
    */
   public record Judged(
       String set,
+      int group,
       String tool,
       String kind,
       String role,

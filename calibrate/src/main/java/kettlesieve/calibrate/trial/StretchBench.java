@@ -20,6 +20,7 @@ import kettlesieve.core.comparison.LevelMode;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.MatchSettings;
+import kettlesieve.core.measure.Readings;
 import kettlesieve.core.rig.Setup;
 import kettlesieve.core.rig.StandIn;
 import kettlesieve.core.rig.StandIns;
@@ -103,17 +104,17 @@ public final class StretchBench {
     List<StretchTrial.Judged> judged = new ArrayList<>();
     try {
       PreparedExcerpt preparedExcerpt = PreparedExcerpt.of(source, null, null, null, settings);
+      Map<String, Readings> taken = new LinkedHashMap<>();
       for (var way : ways(source, amount).entrySet()) {
-        judged.add(
-            new StretchTrial.Judged(
-                material,
-                way.getKey(),
-                amount,
-                Verdict.of(
-                    preparedExcerpt.measure(
-                        preparedExcerpt.matchAny(
-                            way.getValue(), MatchOverride.NONE, null, Stop.NEVER)),
-                    job)));
+        taken.put(
+            way.getKey(),
+            preparedExcerpt.measure(
+                preparedExcerpt.matchAny(way.getValue(), MatchOverride.NONE, null, Stop.NEVER)));
+      }
+      List<String> names = new ArrayList<>(taken.keySet());
+      List<Verdict> verdicts = Verdict.of(new ArrayList<>(taken.values()), job);
+      for (int i = 0; i < names.size(); i++) {
+        judged.add(new StretchTrial.Judged(material, names.get(i), amount, verdicts.get(i)));
       }
       return judged;
     } catch (MatchException e) {

@@ -45,6 +45,7 @@ public record Trial(Scene scene, List<String> notices, List<Judged> versions) {
    * @param rank best place
    * @param rankTo worst place
    * @param halves the readings of the first and of the second half alone
+   * @param draws every fourth bootstrap draw of the overall score; empty without one
    */
   public record Judged(
       String maker,
@@ -56,7 +57,25 @@ public record Trial(Scene scene, List<String> notices, List<Judged> versions) {
       Score overall,
       int rank,
       int rankTo,
-      List<Map<String, Figure>> halves) {}
+      List<Map<String, Figure>> halves,
+      float[] draws) {
+
+    /** Without draws. */
+    public Judged(
+        String maker,
+        Maker.Kind kind,
+        Truth truth,
+        Map<String, Figure> readings,
+        Map<String, String> reasons,
+        Map<String, Score> axes,
+        Score overall,
+        int rank,
+        int rankTo,
+        List<Map<String, Figure>> halves) {
+      this(
+          maker, kind, truth, readings, reasons, axes, overall, rank, rankTo, halves, new float[0]);
+    }
+  }
 
   /** The version of a maker. */
   public Optional<Judged> version(String maker) {

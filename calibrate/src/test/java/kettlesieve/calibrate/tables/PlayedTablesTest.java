@@ -20,9 +20,11 @@ class PlayedTablesTest {
         way,
         1.25,
         new PlayedTruth(off, off, off / 10),
-        new Verdict(Map.of("warble", off), Map.of("added", overall, "lost", 100.0), overall),
-        overall - half,
-        overall + half);
+        new Verdict(
+            Map.of("warble", off),
+            Map.of("added", overall, "lost", 100.0),
+            overall,
+            new float[] {(float) (overall - half), (float) (overall + half)}));
   }
 
   private static String printed(PlayedTrial.Judged... versions) {

@@ -22,7 +22,7 @@ class StemTablesTest {
   private static StemTrial.Judged judged(double sdr, double said, String offender) {
     StemTruth truth = new StemTruth(sdr, 20, 10, 10, sdr, Map.of("drums", 5.0, "bass", 12.0));
     Verdict verdict = new Verdict(Map.of("est-sdr", said), Map.of("added", 80.0), 50);
-    return new StemTrial.Judged("8 tools", "a", "HOLES", "vocals", truth, offender, verdict);
+    return new StemTrial.Judged("8 tools", 0, "a", "HOLES", "vocals", truth, offender, verdict);
   }
 
   private static String printed(StemTrial... trials) {

@@ -96,6 +96,11 @@ public record Card(
     return overall.isEmpty() ? EnumSet.noneOf(Axis.class) : lacking;
   }
 
+  /** Cards of versions that stand beside each other, each as it is placed among the others. */
+  public static List<Card> placed(List<Card> cards) {
+    return cards.stream().map(c -> c.placedAmong(cards)).toList();
+  }
+
   /**
    * This card where it lacks an axis that others have: what could not be asked does not stand
    * before what answered. A silent file, half of one, or one in which nothing was found again would
