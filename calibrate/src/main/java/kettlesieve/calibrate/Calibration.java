@@ -2,8 +2,13 @@ package kettlesieve.calibrate;
 
 import java.io.PrintWriter;
 import java.nio.file.Path;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
 import java.util.List;
 import java.util.function.Consumer;
+import kettlesieve.calibrate.odds.OddsCase;
+import kettlesieve.calibrate.odds.OddsCases;
+import kettlesieve.calibrate.odds.OddsTables;
 import kettlesieve.calibrate.tables.DeclipTables;
 import kettlesieve.calibrate.tables.DenoiseTables;
 import kettlesieve.calibrate.tables.DereverbTables;
@@ -152,5 +157,43 @@ public final class Calibration {
       throws CalibrationException {
     List<PlayedTrial> trials = new PlayedBench(job, cache.toAbsolutePath()).run(choice, said);
     new PlayedTables(out, trials).print();
+  }
+
+  /**
+   * Fits how far scores miss the truth on the setting half and prints what odds made of it come to.
+   *
+   * @param job which
+   * @param cache where corpus and results are kept between runs
+   * @param choice which sources
+   * @param out receives the tables
+   * @param said told how it goes on
+   * @throws CalibrationException if something that is needed cannot be had
+   */
+  public static void odds(
+      Job job, Path cache, Choice choice, PrintWriter out, Consumer<String> said)
+      throws CalibrationException {
+    Path home = cache.toAbsolutePath();
+    switch (job) {
+      case DENOISE ->
+          odds(out, job.id(), OddsCases.denoise(new Bench(home, false, said).run(choice)));
+      case DEREVERB ->
+          odds(out, job.id(), OddsCases.dereverb(new DereverbBench(home).run(choice, said)));
+      case DECLIP ->
+          odds(
+              out,
+              job.id(),
+              OddsCases.declip(new DeclipBench(home, choice.quick()).run(choice, said)));
+      case STEMS -> {
+        List<StemTrial> trials = new StemBench(home).run(choice, said);
+        odds(out, job.id(), OddsCases.stems(trials, false));
+        odds(out, job.id() + " beside true stems", OddsCases.stems(trials, true));
+      }
+      case STRETCH, PITCH ->
+          odds(out, job.id(), OddsCases.played(new PlayedBench(job, home).run(choice, said)));
+    }
+  }
+
+  private static void odds(PrintWriter out, String name, List<OddsCase> cases) {
+    new OddsTables(out, cases, LocalDate.now(ZoneOffset.UTC).toString()).print(name);
   }
 }

@@ -70,6 +70,11 @@ final class CalibrateCommand implements Callable<Integer> {
       description = "of denoise: processors from too little to far too much, in place of the rest")
   private boolean sweeps;
 
+  @Option(
+      names = "--odds",
+      description = "fit how far scores miss the truth, and print what odds made of it come to")
+  private boolean odds;
+
   @Option(names = "--search", description = "search for scales and weights on the setting half")
   private boolean search;
 
@@ -95,6 +100,10 @@ final class CalibrateCommand implements Callable<Integer> {
             err.println(words);
             err.flush();
           };
+      if (odds) {
+        Calibration.odds(Job.of(job), home, choice, out, said);
+        return 0;
+      }
       switch (Job.of(job)) {
         case DECLIP -> Calibration.declip(home, choice, out, said);
         case STEMS -> Calibration.stems(home, choice, out, said);

@@ -48,6 +48,13 @@ public record Estimate(double value, double[] draws) {
         : Statistics.quantiles(n < finite.length ? Arrays.copyOf(finite, n) : finite, 0.025, 0.975);
   }
 
+  /**
+   * The same for estimates that are alike in value and in every draw, and for hardly any others.
+   */
+  public long signature() {
+    return 31L * 31 * Arrays.hashCode(draws) + 0x9E3779B97F4A7C15L * Double.hashCode(value);
+  }
+
   /** The paired difference to another estimate from the same draws. */
   public Estimate minus(Estimate other) {
     double[] differences = new double[draws.length];

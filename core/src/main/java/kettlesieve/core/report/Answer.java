@@ -5,6 +5,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Measures;
@@ -13,16 +14,20 @@ import kettlesieve.core.measure.Reading;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.Requirements;
 import kettlesieve.core.score.ScoreSheet;
+import kettlesieve.core.score.Settling;
 
 /** What to use and why, in a few sentences. */
 public final class Answer {
   private final ScoreSheet sheet;
+  private final Optional<Settling> settling;
 
   /**
    * @param sheet that was ranked
+   * @param comparison that it is of
    */
-  public Answer(ScoreSheet sheet) {
+  public Answer(ScoreSheet sheet, Comparison comparison) {
     this.sheet = sheet;
+    this.settling = Settling.of(sheet, comparison);
   }
 
   private static String text(String pattern, Object... values) {
@@ -53,23 +58,19 @@ public final class Answer {
       answer.add(untouched(ranked.get(0)));
     }
     Entry first = made.get();
-    String score = text("%.0f of 100", first.card().overall().orElseThrow().value());
     answer.add(
-        first.tiedWith().isEmpty()
-            ? text(
-                "“%s” comes first%s, with %s.",
-                first.version().label(), ranked.get(0) == first ? "" : " of what was made", score)
-            : text(
-                "“%s” has the highest score, %s, but is not told apart from %s.",
-                first.version().label(),
-                score,
-                first.tiedWith().size() == 1
-                    ? "“" + first.tiedWith().get(0) + "”"
-                    : first.tiedWith().size() + " others"));
+        settling
+            .map(SettlingWords::headline)
+            .orElseGet(
+                () ->
+                    text(
+                        "“%s” comes first, with %.0f of 100.",
+                        first.version().label(), first.card().overall().orElseThrow().value())));
     answer.add(
         dearest(first)
             .map(r -> text("What costs it most is %s.", words(r)))
             .orElse("None of its readings costs it anything."));
+    settling.map(SettlingWords::settles).filter(w -> !w.isEmpty()).ifPresent(answer::add);
     List<Requirements.Outcome> outcomes = Requirements.of(first, sheet.profile());
     answer.add(
         Requirements.word(outcomes)

@@ -57,6 +57,7 @@ public record Report(
    * @param number of the version, as in the tables
    * @param label of the version
    * @param overall score and interval in words
+   * @param best the chance to be the best, in words
    * @param bar the score, 0 to 100; -1 without one
    * @param axes scores of Missed, Added, Lost
    * @param limits whether it keeps to the limits; empty without any
@@ -67,6 +68,7 @@ public record Report(
       int number,
       String label,
       String overall,
+      String best,
       int bar,
       List<String> axes,
       String limits,

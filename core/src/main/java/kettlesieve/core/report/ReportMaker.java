@@ -33,8 +33,10 @@ import kettlesieve.core.score.Passages;
 import kettlesieve.core.score.Places;
 import kettlesieve.core.score.Requirements;
 import kettlesieve.core.score.ScoreSheet;
+import kettlesieve.core.score.SheetOdds;
 import kettlesieve.core.score.TradeOff;
 import kettlesieve.core.score.WhatIf;
+import kettlesieve.core.score.odds.OddsWords;
 
 /** Makes a report of a comparison that was measured. */
 public final class ReportMaker {
@@ -50,6 +52,7 @@ public final class ReportMaker {
   private final Audio source;
   private final Map<String, Heard> matched;
   private final Answer answer;
+  private final SheetOdds odds;
   private final Map<String, Integer> numbers = new LinkedHashMap<>();
 
   /**
@@ -64,7 +67,8 @@ public final class ReportMaker {
     this.sheet = sheet;
     this.source = source;
     this.matched = matched;
-    this.answer = new Answer(sheet);
+    this.answer = new Answer(sheet, comparison);
+    this.odds = SheetOdds.of(sheet, Part.ALL);
     for (Version v : comparison.versions()) {
       numbers.put(v.id(), numbers.size() + 1);
     }
@@ -180,6 +184,7 @@ public final class ReportMaker {
         overall
             .map(o -> text("%.0f (%.0f to %.0f)", o.value(), o.low(), o.high()))
             .orElse("no score"),
+        odds.of(e.version().id()).map(o -> OddsWords.ofTen(o.best())).orElse("–"),
         overall.map(o -> (int) Math.round(o.value())).orElse(-1),
         axes,
         Requirements.word(Requirements.of(e, sheet.profile())).orElse(""),

@@ -10,8 +10,11 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Path;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
 import kettlesieve.core.comparison.Cost;
 import kettlesieve.core.fairness.Fairness;
 import kettlesieve.core.match.Match;
@@ -28,12 +31,15 @@ import kettlesieve.core.measure.Spot;
 import kettlesieve.core.score.BestSet;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.Failure;
+import kettlesieve.core.score.Measured;
 import kettlesieve.core.score.Notice;
 import kettlesieve.core.score.RankTests;
 import kettlesieve.core.score.ReferenceOrder;
 import kettlesieve.core.score.Requirements;
 import kettlesieve.core.score.ScoreSheet;
+import kettlesieve.core.score.SheetOdds;
 import kettlesieve.core.score.VersionFacts;
+import kettlesieve.core.score.odds.Odds;
 
 /**
  * Writes a score sheet as JSON, schema {@code kettle-sieve/scores/1}. Numbers are rounded to six
@@ -85,8 +91,10 @@ public final class ScoresJson {
     number(source, "seconds", sheet.heading().source().seconds());
     ArrayNode versions = root.putArray("versions");
     Optional<ReferenceOrder> order = ReferenceOrder.of(sheet, Part.ALL);
+    Map<Part, SheetOdds> odds = new HashMap<>();
     for (Entry e : sheet.entries()) {
-      ObjectNode node = version(sheet, e, base);
+      ObjectNode node =
+          version(sheet, e, base, part -> odds.computeIfAbsent(part, p -> SheetOdds.of(sheet, p)));
       order
           .map(o -> o.places().get(e.version().id()))
           .ifPresent(
@@ -163,7 +171,8 @@ public final class ScoresJson {
     return node;
   }
 
-  private static ObjectNode version(ScoreSheet sheet, Entry entry, Path base) {
+  private static ObjectNode version(
+      ScoreSheet sheet, Entry entry, Path base, Function<Part, SheetOdds> odds) {
     ObjectNode node = NODES.objectNode();
     VersionFacts version = entry.version();
     node.put("label", version.label());
@@ -179,7 +188,7 @@ public final class ScoresJson {
     }
     cost(node, version.cost());
     node.set("match", match(version.match()));
-    judged(node, sheet, entry);
+    judged(node, sheet, entry, odds.apply(Part.ALL));
     requirements(node, Requirements.of(entry, sheet.profile()));
     ObjectNode roles = NODES.objectNode();
     for (String role : sheet.roles(version.id())) {
@@ -187,7 +196,9 @@ public final class ScoresJson {
       if (!version.stems().containsKey(role)) {
         own.put("formed", true);
       }
-      sheet.entry(Part.ofRole(role), version.id()).ifPresent(e -> judged(own, sheet, e));
+      sheet
+          .entry(Part.ofRole(role), version.id())
+          .ifPresent(e -> judged(own, sheet, e, odds.apply(e.part())));
     }
     if (!roles.isEmpty()) {
       node.set("roles", roles);
@@ -219,7 +230,7 @@ public final class ScoresJson {
   }
 
   /** Readings, scores and place of a version, or of a part of it. */
-  private static void judged(ObjectNode node, ScoreSheet sheet, Entry entry) {
+  private static void judged(ObjectNode node, ScoreSheet sheet, Entry entry, SheetOdds odds) {
     ArrayNode readings = node.putArray("readings");
     entry.taken().readings().forEach(r -> readings.add(reading(sheet, r)));
     ArrayNode missing = node.putArray("notMeasured");
@@ -239,6 +250,21 @@ public final class ScoresJson {
       node.put("rankTo", entry.rankTo());
     }
     strings(node.putArray("tiedWith"), entry.tiedWith());
+    odds.of(entry.version().id()).ifPresent(o -> node.set("odds", odds(sheet, o)));
+  }
+
+  /** Rounded to tenths of a percent, which is more than any trial tells. */
+  private static ObjectNode odds(ScoreSheet sheet, Odds odds) {
+    ObjectNode node = NODES.objectNode();
+    node.put("best", Math.round(1e3 * odds.best()) / 1e3);
+    ObjectNode better = node.putObject("better");
+    for (Measured other : sheet.versions()) {
+      Double chance = odds.better().get(other.version().id());
+      if (chance != null) {
+        better.put(other.version().label(), Math.round(1e3 * chance) / 1e3);
+      }
+    }
+    return node;
   }
 
   private static void cost(ObjectNode version, Cost cost) {

@@ -21,6 +21,8 @@ import kettlesieve.core.score.Failure;
 import kettlesieve.core.score.Places;
 import kettlesieve.core.score.ReferenceOrder;
 import kettlesieve.core.score.ScoreSheet;
+import kettlesieve.core.score.SheetOdds;
+import kettlesieve.core.score.odds.OddsWords;
 
 /**
  * Writes a score sheet as a table for people, versions from the best to the worst: places, scores
@@ -72,7 +74,8 @@ public final class ScoresTable {
 
   private static List<List<String>> brief(ScoreSheet sheet, int width) {
     boolean costs = costs(sheet);
-    List<String> head = new ArrayList<>(List.of("place", "version", "overall"));
+    SheetOdds odds = SheetOdds.of(sheet, Part.ALL);
+    List<String> head = new ArrayList<>(List.of("place", "version", "overall", "best in"));
     AXES.forEach(a -> head.add(a.id()));
     if (costs) {
       head.add("cost");
@@ -80,7 +83,7 @@ public final class ScoresTable {
     head.add("costs most");
     List<List<String>> rows = new ArrayList<>(List.of(head));
     for (Entry entry : sheet.ranked(Part.ALL)) {
-      List<String> row = new ArrayList<>(scores(entry));
+      List<String> row = new ArrayList<>(scores(entry, odds));
       if (costs) {
         row.add(cost(entry.version().cost()));
       }
@@ -105,7 +108,8 @@ public final class ScoresTable {
             .filter(d -> sheet.entries().stream().anyMatch(e -> e.reading(d.id()).isPresent()))
             .toList();
     boolean costs = costs(sheet);
-    List<String> head = new ArrayList<>(List.of("place", "version", "overall"));
+    SheetOdds odds = SheetOdds.of(sheet, Part.ALL);
+    List<String> head = new ArrayList<>(List.of("place", "version", "overall", "best in"));
     AXES.forEach(a -> head.add(a.id()));
     measures.forEach(d -> head.add(d.unit().isEmpty() ? d.id() : d.id() + " [" + d.unit() + "]"));
     if (costs) {
@@ -113,7 +117,7 @@ public final class ScoresTable {
     }
     List<List<String>> rows = new ArrayList<>(List.of(head));
     for (Entry entry : sheet.ranked(Part.ALL)) {
-      List<String> row = new ArrayList<>(scores(entry));
+      List<String> row = new ArrayList<>(scores(entry, odds));
       for (Declaration d : measures) {
         row.add(entry.reading(d.id()).map(r -> value(d, r)).orElse("–"));
       }
@@ -125,11 +129,12 @@ public final class ScoresTable {
     return rows;
   }
 
-  private static List<String> scores(Entry entry) {
+  private static List<String> scores(Entry entry, SheetOdds odds) {
     List<String> row = new ArrayList<>();
     row.add(Places.words(entry.ranked()));
     row.add(entry.version().label());
     row.add(entry.card().overall().map(e -> number(e.value(), 0)).orElse("–"));
+    row.add(odds.of(entry.version().id()).map(o -> OddsWords.ofTen(o.best())).orElse("–"));
     for (Axis axis : AXES) {
       Estimate score = entry.card().axes().get(axis);
       row.add(score == null ? "–" : number(score.value(), 0));

@@ -17,6 +17,7 @@ import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.Measures;
+import kettlesieve.core.score.odds.Validity;
 
 /**
  * The order of the sheet, the scales of all measures and the delivery profiles, from the one data
@@ -25,8 +26,17 @@ import kettlesieve.core.measure.Measures;
  * @param order ids of the measures in the order in which they are shown; others follow
  * @param scales by measure id; a measure without a scale is not scored
  * @param profiles the first is the default
+ * @param validity how far scores miss the truth, by the job's word; of stems that were judged by
+ *     true ones, by {@link #BY_TRUTH}
  */
-public record Scoring(List<String> order, Map<String, ScaleByJob> scales, List<Profile> profiles) {
+public record Scoring(
+    List<String> order,
+    Map<String, ScaleByJob> scales,
+    List<Profile> profiles,
+    Map<String, Validity> validity) {
+  /** Stems beside true stems. */
+  public static final String BY_TRUTH = "stems-by-truth";
+
   private static final Scoring SHIPPED = read();
 
   /** Asked for at every turn of a view, and the same for all profiles. */
@@ -51,6 +61,7 @@ public record Scoring(List<String> order, Map<String, ScaleByJob> scales, List<P
     order = List.copyOf(order);
     scales = Map.copyOf(scales);
     profiles = List.copyOf(profiles);
+    validity = Map.copyOf(validity);
   }
 
   /**
@@ -104,7 +115,7 @@ public record Scoring(List<String> order, Map<String, ScaleByJob> scales, List<P
         all.add(profile);
       }
     }
-    return new Scoring(order, scales, all);
+    return new Scoring(order, scales, all, validity);
   }
 
   /** The measures of a job, in the order in which they are taken and shown. */
@@ -127,6 +138,15 @@ public record Scoring(List<String> order, Map<String, ScaleByJob> scales, List<P
   /** The usual scale of a measure; empty if it is never scored. */
   public Optional<Scale> scale(String measure) {
     return Optional.ofNullable(scales.get(measure)).map(ScaleByJob::usual);
+  }
+
+  /**
+   * How far the scores of a job miss the truth.
+   *
+   * @param byTruth whether stems were judged by true ones
+   */
+  public Validity validity(Job job, boolean byTruth) {
+    return validity.get(byTruth ? BY_TRUTH : job.id());
   }
 
   /** A profile by its name. */

@@ -171,22 +171,22 @@ public final class PreparedExcerpt {
   private static List<Notice> warnings(SourceMaterial material, MatchSettings settings) {
     List<Notice> warnings = new ArrayList<>();
     if (material.ground() instanceof DirectGround direct) {
-      direct.problem().ifPresent(p -> warnings.add(Notice.of("room: " + p)));
-      direct.warning().ifPresent(w -> warnings.add(Notice.of("room: " + w)));
+      direct.problem().ifPresent(p -> warnings.add(Notice.doubting("room: " + p)));
+      direct.warning().ifPresent(w -> warnings.add(Notice.doubting("room: " + w)));
     }
     boolean pausesMatter = settings.job() == Job.DENOISE;
     if (pausesMatter) {
-      material.pauses().problem().ifPresent(p -> warnings.add(Notice.of("pauses: " + p)));
+      material.pauses().problem().ifPresent(p -> warnings.add(Notice.doubting("pauses: " + p)));
     }
     if (pausesMatter && material.pauses().notSteady()) {
       warnings.add(
-          Notice.of(
+          Notice.doubting(
               "pauses: the noise in the pauses is not steady: it may be voices, music or water."
                   + " Readings of what was lost are less certain; mark pauses, or use a test"
                   + " piece"));
     } else if (pausesMatter && material.pauses().activity().unsteady()) {
       warnings.add(
-          Notice.of(
+          Notice.doubting(
               "pauses: the noise changes by more than 3 dB; mark the pauses that stand for it"));
     }
     return warnings;

@@ -14,6 +14,7 @@ import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.score.ScoreSheet;
+import kettlesieve.core.score.Settling;
 import kettlesieve.core.work.Conductor;
 import kettlesieve.core.work.ResultStore;
 import org.junit.jupiter.api.BeforeEach;
@@ -42,17 +43,25 @@ class AnswerTest {
     Sounds.write(folder.resolve("ruined.wav"), RATE, chopped);
   }
 
+  private Comparison comparison;
+
   private ScoreSheet sheet(String... names) throws Exception {
-    Comparison comparison =
+    comparison =
         Comparison.empty("t", Job.DENOISE).withSource(MediaRef.of(folder.resolve("source.wav")));
     List<Version> versions =
         java.util.Arrays.stream(names)
             .map(n -> Version.of(n, n, MediaRef.of(folder.resolve(n + ".wav"))))
             .toList();
+    comparison = comparison.withVersions(versions);
     try (Conductor conductor =
         new Conductor(new MediaReader(folder.resolve("decoded")), ResultStore.inMemory())) {
-      return conductor.run(comparison.withVersions(versions)).sheet();
+      return conductor.run(comparison).sheet();
     }
+  }
+
+  private List<String> answer(String... names) throws Exception {
+    ScoreSheet sheet = sheet(names);
+    return new Answer(sheet, comparison).lines();
   }
 
   @Test
@@ -60,7 +69,7 @@ class AnswerTest {
     ScoreSheet sheet = sheet("same", "ruined");
     assertThat(sheet.entry(Part.ALL, "same").orElseThrow().version().sourceItself()).isTrue();
     assertThat(sheet.ranked(Part.ALL).get(0).version().id()).isEqualTo("same");
-    List<String> lines = new Answer(sheet).lines();
+    List<String> lines = new Answer(sheet, comparison).lines();
     assertThat(lines.get(0)).startsWith("“same” is the source itself").contains("doing nothing");
     assertThat(lines.get(1)).startsWith("“ruined” ");
     JsonNode versions =
@@ -73,10 +82,43 @@ class AnswerTest {
   }
 
   @Test
+  void theLeadIsSaidWithItsOddsAndWithWhatWouldSettleIt() throws Exception {
+    ScoreSheet sheet = sheet("same", "cleaned", "ruined");
+    Settling settling = Settling.of(sheet, comparison).orElseThrow();
+    // The source itself is no result: the second is the worse of what was made.
+    assertThat(settling.first().version().id()).isEqualTo("cleaned");
+    assertThat(settling.second().version().id()).isEqualTo("ruined");
+    assertThat(settling.chance()).isGreaterThan(0.75);
+    assertThat(settling.seconds()).isEqualTo((double) noisy.length / RATE);
+    assertThat(new Answer(sheet, comparison).lines().get(0))
+        .startsWith("“cleaned” leads with ")
+        .contains("ahead of “ruined”: ")
+        .contains(" in 10)");
+    JsonNode versions =
+        new ObjectMapper().readTree(ScoresJson.write(sheet, folder)).get("versions");
+    double sum = 0;
+    for (JsonNode v : versions) {
+      if (v.get("label").asText().equals("same")) {
+        assertThat(v.has("odds")).isFalse();
+      } else {
+        sum += v.get("odds").get("best").asDouble();
+      }
+    }
+    assertThat(sum).isCloseTo(1, org.assertj.core.api.Assertions.within(0.002));
+    JsonNode cleaned = versions.get(1).get("odds").get("better");
+    assertThat(cleaned.fieldNames()).toIterable().containsExactly("ruined");
+    assertThat(cleaned.get("ruined").asDouble())
+        .isCloseTo(settling.chance(), org.assertj.core.api.Assertions.within(5e-4));
+    assertThat(ScoresCsv.write(sheet))
+        .contains("cleaned,1,better than,ruined,chance,")
+        .contains(",limit,best");
+  }
+
+  @Test
   void aBetterVersionIsTheChoiceAsBefore() throws Exception {
-    List<String> lines = new Answer(sheet("same", "cleaned")).lines();
+    List<String> lines = answer("same", "cleaned");
     assertThat(lines.get(0)).startsWith("“cleaned” ").doesNotContain("source itself");
-    assertThat(new Answer(sheet("same")).lines())
+    assertThat(answer("same"))
         .containsExactly("Nothing was done to any version: each is the source itself.");
   }
 }

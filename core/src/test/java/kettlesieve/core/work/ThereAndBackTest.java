@@ -150,7 +150,7 @@ class ThereAndBackTest {
     // The source itself scores highest and is no answer to what is to be sent out.
     assertThat(sheet.ranked(Part.ALL).get(0).version().id()).isEqualTo("v4");
     assertThat(sheet.contenders(Part.ALL)).extracting(e -> e.version().id()).containsExactly("v4");
-    assertThat(new Answer(sheet).lines().get(0)).contains("“Waveform overlap” comes first");
+    assertThat(new Answer(sheet, c).lines().get(0)).contains("“Waveform overlap” comes first");
     // Without such a version its readings have no column.
     assertThat(score(c.minus("v1").minus("v2").minus("v3")).columns())
         .extracting(Declaration::id)

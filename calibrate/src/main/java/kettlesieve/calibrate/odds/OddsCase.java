@@ -1,0 +1,138 @@
+package kettlesieve.calibrate.odds;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.ToDoubleFunction;
+import kettlesieve.calibrate.corpus.Half;
+import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.score.ScoreSheet;
+import kettlesieve.core.score.odds.Odds;
+
+/**
+ * Versions that stand beside each other, with what the program says of them and what is true.
+ *
+ * @param source what they were made of: cases of one source are not independent
+ * @param half where it belongs
+ * @param doubt whether the program warns of the source
+ * @param versions those that have a score
+ * @param pairs every two of them of which the truth prefers one
+ */
+public record OddsCase(
+    String source, Half half, boolean doubt, List<Version> versions, List<Pair> pairs) {
+  /**
+   * A version.
+   *
+   * @param score what the program says
+   * @param choice whether a person could choose it: neither the truth itself nor the source
+   */
+  public record Version(Estimate score, boolean choice) {}
+
+  /**
+   * Two versions.
+   *
+   * @param one index of the first
+   * @param other index of the second
+   * @param points by which the first has the higher score
+   * @param deviation paired standard deviation of that
+   * @param better whether the first is better in truth
+   * @param clear whether the truth is clear
+   * @param said 1 where the sheet says that the first is surely better, −1 worse, 0 neither
+   */
+  public record Pair(
+      int one,
+      int other,
+      double points,
+      double deviation,
+      boolean better,
+      boolean clear,
+      int said) {}
+
+  /** Which of two is better in truth. */
+  interface Truth<T> {
+    /** Above 0 for the first, under 0 for the second, 0 where it cannot be told. */
+    double of(T one, T other);
+  }
+
+  /**
+   * A case.
+   *
+   * @param all the versions
+   * @param score the program's score of a version; NaN for none
+   * @param choice whether a person could choose a version
+   * @param prefers the truth
+   * @param clear the same where it is clear
+   */
+  static <T> OddsCase of(
+      String source,
+      Half half,
+      boolean doubt,
+      List<T> all,
+      java.util.function.Function<T, Estimate> score,
+      java.util.function.Predicate<T> choice,
+      Truth<T> prefers,
+      Truth<T> clear) {
+    List<T> scored = new ArrayList<>();
+    List<Version> versions = new ArrayList<>();
+    for (T t : all) {
+      Estimate e = score.apply(t);
+      if (Double.isFinite(e.value()) && e.draws().length > 0) {
+        scored.add(t);
+        versions.add(new Version(e, choice.test(t)));
+      }
+    }
+    List<Pair> pairs = new ArrayList<>();
+    for (int i = 0; i < versions.size(); i++) {
+      for (int j = 0; j < i; j++) {
+        double truth = prefers.of(scored.get(i), scored.get(j));
+        if (truth == 0 || Double.isNaN(truth)) {
+          continue;
+        }
+        Estimate difference = versions.get(i).score().minus(versions.get(j).score());
+        boolean sure = clear.of(scored.get(i), scored.get(j)) != 0;
+        pairs.add(
+            new Pair(
+                i,
+                j,
+                difference.value(),
+                Odds.deviation(difference),
+                truth > 0,
+                sure,
+                ScoreSheet.compare(versions.get(i).score(), versions.get(j).score())));
+      }
+    }
+    return new OddsCase(source, half, doubt, List.copyOf(versions), List.copyOf(pairs));
+  }
+
+  /** The sign of the majority of figures, of which more is better. */
+  @SafeVarargs
+  static <T> Truth<T> majority(ToDoubleFunction<T>... figures) {
+    return (a, b) -> {
+      double votes = 0;
+      for (ToDoubleFunction<T> f : figures) {
+        votes += Math.signum(f.applyAsDouble(a) - f.applyAsDouble(b));
+      }
+      return votes;
+    };
+  }
+
+  /** Of those that could be chosen, the ones that the truth prefers to most others. */
+  List<Integer> trulyBest() {
+    double[] wins = new double[versions.size()];
+    for (Pair p : pairs) {
+      if (versions.get(p.one()).choice() && versions.get(p.other()).choice()) {
+        wins[p.better() ? p.one() : p.other()]++;
+      }
+    }
+    double most = -1;
+    for (int i = 0; i < wins.length; i++) {
+      most = versions.get(i).choice() ? Math.max(most, wins[i]) : most;
+    }
+    List<Integer> best = new ArrayList<>();
+    for (int i = 0; i < wins.length; i++) {
+      if (versions.get(i).choice() && wins[i] == most) {
+        best.add(i);
+      }
+    }
+    return best;
+  }
+}

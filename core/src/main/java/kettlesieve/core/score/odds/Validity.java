@@ -1,0 +1,49 @@
+package kettlesieve.core.score.odds;
+
+import org.hipparchus.special.Erf;
+
+/**
+ * How far overall scores of a job miss the truth where the recording itself is no excuse. Fitted on
+ * versions whose truth is known ({@code ./kettle calibrate --odds}) by maximum likelihood over all
+ * pairs: P(A is truly better) = ε/2 + (1 − ε) · Φ(d / √(s² + τ²)), d the difference in points, s
+ * its paired bootstrap standard deviation.
+ *
+ * @param tau the validity error τ of a difference, points
+ * @param doubtful the same where the program itself warns of the source
+ * @param failure ε, the share of cases in which scores fail altogether
+ * @param pairs of how many pairs these numbers are
+ * @param fitted when, as yyyy-mm-dd
+ */
+public record Validity(double tau, double doubtful, double failure, int pairs, String fitted) {
+  /** From this chance on, and beyond the interval of the recording, a difference is sure. */
+  public static final double SURE = 0.95;
+
+  /** From this chance on one is probably better. */
+  public static final double PROBABLE = 0.75;
+
+  /**
+   * The validity error.
+   *
+   * @param doubt whether the program warns of the source
+   */
+  public double spread(boolean doubt) {
+    return doubt ? doubtful : tau;
+  }
+
+  /**
+   * The chance that the first of two versions is truly better.
+   *
+   * @param points by which its score is higher
+   * @param deviation paired bootstrap standard deviation of that, points
+   * @param doubt whether the program warns of the source
+   */
+  public double better(double points, double deviation, boolean doubt) {
+    double spread = Math.hypot(deviation, spread(doubt));
+    return failure / 2 + (1 - failure) * normal(points / spread);
+  }
+
+  /** The standard normal distribution function. */
+  static double normal(double x) {
+    return Erf.erfc(-x / Math.sqrt(2)) / 2;
+  }
+}
