@@ -121,8 +121,9 @@ public final class KettleApp extends Application {
 
   private void begin(Frame frame, List<String> arguments) {
     if (arguments.contains("--shots")) {
-      new Shots(stage, frame, workspace, Path.of(arguments.get(arguments.indexOf("--shots") + 1)))
-          .run();
+      int at = arguments.indexOf("--shots");
+      List<String> names = arguments.subList(at + 2, arguments.size());
+      new Shots(stage, frame, workspace, Path.of(arguments.get(at + 1)), names).run();
       return;
     }
     boolean recovered = offerUnsaved();

@@ -12,7 +12,7 @@ public final class Launcher {
 
   /**
    * @param arguments a comparison file; or {@code --demo} for the demo comparisons; or {@code
-   *     --shots FOLDER} to draw the pictures of the documentation and end
+   *     --shots FOLDER [NAMES]} to draw the pictures of the documentation, or some, and end
    */
   public static void main(String[] arguments) {
     Surroundings.prepare();

@@ -47,7 +47,7 @@ final class Shots {
   private int next;
   private int open = -1;
 
-  Shots(Stage stage, Frame frame, Workspace workspace, Path folder) {
+  Shots(Stage stage, Frame frame, Workspace workspace, Path folder, List<String> names) {
     this.stage = stage;
     this.frame = frame;
     this.workspace = workspace;
@@ -59,7 +59,7 @@ final class Shots {
           workspace.selection().reading("v3", "musical-noise");
         };
     Runnable picture = () -> frame.showPicture(1);
-    shots =
+    List<Shot> all =
         List.of(
             new Shot("gather", 0, Step.GATHER, reading),
             new Shot("match", 0, Step.MATCH, reading),
@@ -80,6 +80,7 @@ final class Shots {
             new Shot("listen-stretch", 4, Step.LISTEN, () -> frame.showPicture(1)),
             new Shot("attacks", 4, Step.MEASURE, () -> frame.showMeasureFace("face-timing")),
             new Shot("pitch", 5, Step.MEASURE, () -> frame.showMeasureFace("face-pitch")));
+    shots = all.stream().filter(s -> names.isEmpty() || names.contains(s.name())).toList();
   }
 
   void run() {

@@ -2,6 +2,7 @@ package kettlesieve.app.decide;
 
 import java.io.File;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
@@ -9,6 +10,7 @@ import java.util.stream.Collectors;
 import javafx.geometry.Insets;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
+import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.OverrunStyle;
@@ -28,6 +30,7 @@ import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Costs;
 import kettlesieve.app.shared.Fields;
 import kettlesieve.app.shared.Hint;
+import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Decision;
@@ -36,6 +39,7 @@ import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.report.Answer;
+import kettlesieve.core.report.SettlingWords;
 import kettlesieve.core.score.BestSet;
 import kettlesieve.core.score.Costliest;
 import kettlesieve.core.score.Entry;
@@ -45,7 +49,10 @@ import kettlesieve.core.score.Places;
 import kettlesieve.core.score.ReferenceOrder;
 import kettlesieve.core.score.Requirements;
 import kettlesieve.core.score.ScoreSheet;
+import kettlesieve.core.score.SheetOdds;
 import kettlesieve.core.score.WhatIf;
+import kettlesieve.core.score.ears.EarOdds;
+import org.kordamp.ikonli.feather.Feather;
 
 /** Decide: the ranking under the delivery profile, verdicts, exports. */
 public final class DecideView extends VBox {
@@ -55,11 +62,15 @@ public final class DecideView extends VBox {
   private final Label profile = new Label();
   private final Label profileWords = Texts.of("", "quiet");
   private final Label answer = new Label();
+  private final HBox answerBox = new HBox(14);
   private final TextArea notes = new TextArea();
   private boolean showing;
 
   /** More pairs than these say no more. */
   private static final int MOST_SHOWN = 4;
+
+  private static final int MOST_LINES = 3;
+  private static final long EAR_SEED = 7;
 
   public DecideView(Workspace workspace) {
     this.workspace = workspace;
@@ -94,10 +105,10 @@ public final class DecideView extends VBox {
     HBox.setHgrow(profileWords, Priority.SOMETIMES);
     head.setAlignment(Pos.CENTER_LEFT);
     answer.setId("answer");
-    answer.getStyleClass().add("answer");
     answer.setWrapText(true);
     answer.setMinHeight(Region.USE_PREF_SIZE);
     answer.setMaxWidth(Double.MAX_VALUE);
+    HBox.setHgrow(answer, Priority.ALWAYS);
     VBox noteBox = new VBox(6, Texts.of("Notes", "section"), notes);
     notes.setPrefRowCount(5);
     HBox.setHgrow(noteBox, Priority.ALWAYS);
@@ -123,7 +134,10 @@ public final class DecideView extends VBox {
             e.consume();
           }
         });
-    getChildren().addAll(head, answer, scroll);
+    answerBox.getStyleClass().add("answer");
+    answerBox.setAlignment(Pos.CENTER_LEFT);
+    answerBox.setMinHeight(Region.USE_PREF_SIZE);
+    getChildren().addAll(head, answerBox, scroll);
     workspace.sheetProperty().addListener((o, was, is) -> fill());
     workspace.comparisonProperty().addListener((o, was, is) -> fill());
     fill();
@@ -145,8 +159,8 @@ public final class DecideView extends VBox {
     showing = false;
     ranking.getChildren().clear();
     answer.setText("");
-    answer.setVisible(false);
-    answer.setManaged(false);
+    answerBox.setVisible(false);
+    answerBox.setManaged(false);
     ScoreSheet sheet = workspace.sheetProperty().get();
     if (sheet == null || sheet.entries().isEmpty()) {
       profile.setText("Ranking");
@@ -157,13 +171,13 @@ public final class DecideView extends VBox {
     }
     profile.setText("Ranking for: " + sheet.profile().title());
     profileWords.setText(sheet.profile().description());
-    answer.setText(new Answer(sheet).lines().stream().limit(2).collect(Collectors.joining(" ")));
-    answer.setVisible(true);
-    answer.setManaged(true);
+    showAnswer(sheet);
+    SheetOdds odds = SheetOdds.of(sheet, Part.ALL);
     Optional<ReferenceOrder> nearness = ReferenceOrder.of(sheet, Part.ALL);
     String[] heads = {
       "",
       "Version",
+      "Truly the best",
       "Overall, with its 95 % interval",
       "Missed",
       "Added",
@@ -174,10 +188,13 @@ public final class DecideView extends VBox {
     for (int i = 0; i < heads.length; i++) {
       Label head = Texts.of(heads[i], "column-head");
       head.setMinWidth(Region.USE_PREF_SIZE);
-      if (i >= 3 && i <= 6) {
+      if (i >= 4 && i <= 7) {
         GridPane.setHalignment(head, javafx.geometry.HPos.RIGHT);
       }
-      if (i == 6) {
+      if (i == 2) {
+        Hint.set(head, "The chance to be the best of these in truth, not by score alone");
+      }
+      if (i == 7) {
         Hint.set(
             head,
             "Place by nearness to the clean recording: SI-SDR, STOI, SDR gain.\n"
@@ -187,7 +204,7 @@ public final class DecideView extends VBox {
     }
     int row = 1;
     for (Entry entry : sheet.ranked(Part.ALL)) {
-      addRow(entry, nearness.map(n -> n.places().get(entry.version().id())), row++);
+      addRow(entry, nearness.map(n -> n.places().get(entry.version().id())), odds, row++);
     }
     for (Failure failure : sheet.failed()) {
       ranking.add(Texts.of("–"), 0, row);
@@ -196,29 +213,55 @@ public final class DecideView extends VBox {
           Texts.wrapped(Sentences.begun(failure.reason()), "warning-text", "small"),
           2,
           row++,
-          6,
+          7,
           1);
     }
     if (nearness.isPresent() && !nearness.get().disagreements().isEmpty()) {
-      ranking.add(disagreements(nearness.get().disagreements()), 1, row++, 7, 1);
+      ranking.add(disagreements(nearness.get().disagreements()), 1, row++, 8, 1);
     }
     List<WhatIf> turns = WhatIf.of(sheet, 3);
     if (!turns.isEmpty()) {
-      ranking.add(turns(turns, sheet), 1, row++, 7, 1);
+      ranking.add(turns(turns, sheet), 1, row++, 8, 1);
     }
     Optional<BestSet> set = BestSet.of(sheet);
     if (set.isPresent()) {
-      ranking.add(new RoleLeaders(workspace, set.get()), 1, row++, 7, 1);
+      ranking.add(new RoleLeaders(workspace, set.get()), 1, row++, 8, 1);
     }
     Optional<Passages> passages = Passages.of(sheet);
     if (passages.isPresent() && workspace.sourceProperty().get() != null) {
-      ranking.add(new PassagesBox(workspace, sheet, passages.get()), 1, row++, 7, 1);
+      ranking.add(new PassagesBox(workspace, sheet, passages.get()), 1, row++, 8, 1);
     }
     Optional<RoundsBox> rounds =
         RoundsBox.of(workspace, sheet, handover.trials("CSV"), handover.trials("JSON"));
     if (rounds.isPresent()) {
-      ranking.add(rounds.get(), 1, row, 7, 1);
+      ranking.add(rounds.get(), 1, row, 8, 1);
     }
+  }
+
+  /** Who leads, how surely, and what would settle it, with the place to hear. */
+  private void showAnswer(ScoreSheet sheet) {
+    List<String> lines = new ArrayList<>(new Answer(sheet, workspace.comparison()).lines());
+    answerBox.getChildren().setAll(answer);
+    EarOdds.of(SheetOdds.of(sheet, Part.ALL), workspace.comparison().rounds(), "", EAR_SEED)
+        .flatMap(ears -> workspace.firstTwo().settling().map(s -> SettlingWords.withEars(s, ears)))
+        .ifPresent(words -> lines.add(1, words));
+    answer.setText(String.join(" ", lines.subList(0, Math.min(MOST_LINES, lines.size()))));
+    workspace
+        .firstTwo()
+        .place()
+        .ifPresent(
+            there -> {
+              Button hear = new Button("Hear both there  (D)", Icons.of(Feather.PLAY));
+              hear.getStyleClass().add("spot-button");
+              hear.setMinWidth(Region.USE_PREF_SIZE);
+              hear.setId("hear-first-two");
+              Hint.set(
+                  hear, "Loops the place where the first two differ most; again: the other one");
+              hear.setOnAction(e -> workspace.firstTwo().hear());
+              answerBox.getChildren().add(hear);
+            });
+    answerBox.setVisible(true);
+    answerBox.setManaged(true);
   }
 
   /** Where the scores and the clean recording contradict each other. */
@@ -264,7 +307,7 @@ public final class DecideView extends VBox {
     return box;
   }
 
-  private void addRow(Entry entry, Optional<ReferenceOrder.Place> near, int row) {
+  private void addRow(Entry entry, Optional<ReferenceOrder.Place> near, SheetOdds odds, int row) {
     Version version = workspace.comparison().version(entry.version().id()).orElse(null);
     if (version == null) {
       return;
@@ -299,8 +342,15 @@ public final class DecideView extends VBox {
     who.setMinWidth(200);
     who.setMaxWidth(310);
     ranking.add(who, 1, row);
-    ranking.add(new IntervalBar(entry.card().overall().orElse(null), index), 2, row);
-    int column = 3;
+    odds.of(version.id())
+        .ifPresent(
+            o -> {
+              ChanceBar bar = new ChanceBar(o, odds);
+              bar.setId("chance-" + version.id());
+              ranking.add(bar, 2, row);
+            });
+    ranking.add(new IntervalBar(entry.card().overall().orElse(null), index), 3, row);
+    int column = 4;
     for (Axis axis : new Axis[] {Axis.MISSED, Axis.ADDED, Axis.LOST}) {
       ranking.add(axisScore(entry.card().axes().get(axis), axis), column++, row);
     }
@@ -310,9 +360,9 @@ public final class DecideView extends VBox {
           words.setMinWidth(Region.USE_PREF_SIZE);
           words.setId("near-" + version.id());
           GridPane.setHalignment(words, javafx.geometry.HPos.RIGHT);
-          ranking.add(words, 6, row);
+          ranking.add(words, 7, row);
         });
-    ranking.add(verdict(version), 7, row);
+    ranking.add(verdict(version), 8, row);
   }
 
   /** Whether a version keeps to the limits of the delivery. */

@@ -20,6 +20,7 @@ final class KeyList extends StackPane {
     {"Home", "to the start"},
     {"N  P", "next, previous spot of the reading"},
     {"X", "this version against the source"},
+    {"D", "the first two where they differ most, in turn"},
     {"C", "hear the clean recording"},
     {"T", "each pass: the same, the next version, source and version in turn"},
     {"B", "hear one range of frequencies, then the next"},

@@ -52,6 +52,7 @@ final class Keys {
     plain.put(KeyCode.HOME, () -> listening.seek(0));
     plain.put(KeyCode.N, () -> measure.stepSpot(1));
     plain.put(KeyCode.P, () -> measure.stepSpot(-1));
+    plain.put(KeyCode.D, workspace.firstTwo()::hear);
     plain.put(KeyCode.X, () -> measure.swapWithSource());
     plain.put(KeyCode.PLUS, () -> listen.zoom(0.5));
     plain.put(KeyCode.EQUALS, () -> listen.zoom(0.5));

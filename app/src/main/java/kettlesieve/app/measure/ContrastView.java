@@ -1,6 +1,7 @@
 package kettlesieve.app.measure;
 
 import java.util.List;
+import java.util.Optional;
 import javafx.geometry.Insets;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
@@ -15,6 +16,7 @@ import javafx.scene.layout.VBox;
 import javafx.util.StringConverter;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.core.comparison.TimeSpan;
@@ -25,6 +27,8 @@ import kettlesieve.core.measure.Spot;
 import kettlesieve.core.score.Contrast;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.ScoreSheet;
+import kettlesieve.core.score.SheetOdds;
+import kettlesieve.core.score.odds.OddsWords;
 import org.kordamp.ikonli.feather.Feather;
 
 /** Two versions set against each other: on which question, in which reading and where. */
@@ -37,6 +41,7 @@ final class ContrastView extends VBox {
   private final VBox body = new VBox(10);
   private ScoreSheet sheet;
   private boolean filling;
+  private boolean chosen;
 
   ContrastView(Workspace workspace) {
     this.workspace = workspace;
@@ -69,6 +74,7 @@ final class ContrastView extends VBox {
     box.setOnAction(
         e -> {
           if (!filling) {
+            chosen = true;
             fill();
           }
         });
@@ -79,10 +85,21 @@ final class ContrastView extends VBox {
     sheet = shown;
     filling = true;
     List<Entry> entries = shown == null ? List.of() : shown.ranked(part);
+    chosen &= known(entries, first) && known(entries, second);
+    if (!chosen) {
+      // Until somebody chooses, the first two are shown, also while more are being measured.
+      first.setValue(null);
+      second.setValue(null);
+    }
     keep(first, entries, null);
     keep(second, entries, first.getValue());
     filling = false;
     fill();
+  }
+
+  private static boolean known(List<Entry> entries, ComboBox<Entry> box) {
+    return box.getValue() != null
+        && entries.stream().anyMatch(e -> e.version().id().equals(box.getValue().version().id()));
   }
 
   /** Keeps the choice, or takes the best version that the other box does not show. */
@@ -108,6 +125,17 @@ final class ContrastView extends VBox {
     Label verdict = Texts.wrapped(sentence(contrast, a, b), "strong");
     verdict.setId("contrast-verdict");
     body.getChildren().add(verdict);
+    odds(a, b)
+        .ifPresent(
+            words -> {
+              Label label = Texts.wrapped(words);
+              label.setId("contrast-odds");
+              Hint.set(
+                  label,
+                  "The difference in score, against what this recording leaves open\n"
+                      + "and by how much such scores missed the truth in trials");
+              body.getChildren().add(label);
+            });
     HBox axes = new HBox(26);
     for (Contrast.AxisDifference d : contrast.axes()) {
       axes.getChildren()
@@ -119,6 +147,28 @@ final class ContrastView extends VBox {
     }
     body.getChildren().add(axes);
     body.getChildren().add(table(contrast, a, b));
+  }
+
+  /** As a whole, which of the two is better and how surely. */
+  private Optional<String> odds(Entry a, Entry b) {
+    SheetOdds odds = SheetOdds.of(sheet, a.part());
+    return odds.better(a.version().id(), b.version().id())
+        .map(
+            chance -> {
+              boolean ahead = chance >= 0.5;
+              int order =
+                  ScoreSheet.compare(
+                      a.card().overall().orElseThrow(), b.card().overall().orElseThrow());
+              String words = OddsWords.better(Math.max(chance, 1 - chance), order != 0);
+              String label = (ahead ? a : b).version().label();
+              return words.equals("open")
+                  ? "As a whole it is open which of them is truly better: in "
+                      + OddsWords.tenths(Math.max(chance, 1 - chance))
+                      + " it is "
+                      + label
+                      + "."
+                  : "As a whole " + label + " is " + words + " the better one.";
+            });
   }
 
   private static String points(double points, double low, double high) {

@@ -4,7 +4,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import javafx.geometry.HPos;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -20,6 +19,7 @@ import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Sentences;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Drawing;
+import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.core.audio.Audio;
@@ -32,6 +32,8 @@ import kettlesieve.core.picture.PeakPyramid;
 import kettlesieve.core.score.Costliest;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.ScoreSheet;
+import kettlesieve.core.score.SheetOdds;
+import kettlesieve.core.score.odds.OddsWords;
 import org.kordamp.ikonli.feather.Feather;
 
 /** One role: the stems of all tools under each other, the best first, and the true one on top. */
@@ -41,6 +43,7 @@ final class RolePage extends VBox {
   private final Workspace workspace;
   private final ScoreSheet sheet;
   private final Part part;
+  private final SheetOdds odds;
   private final double seconds;
   private double fullHeight = 1;
 
@@ -51,6 +54,7 @@ final class RolePage extends VBox {
     this.workspace = workspace;
     this.sheet = sheet;
     this.part = part;
+    this.odds = SheetOdds.of(sheet, part);
     setSpacing(8);
     var source = workspace.sourceProperty().get();
     seconds = source == null ? 1 : source.audio().seconds();
@@ -118,8 +122,17 @@ final class RolePage extends VBox {
                     ? Integer.toString(entry.rank())
                     : entry.rank() + "–" + entry.rankTo(),
             "strong");
-    GridPane.setHalignment(place, HPos.CENTER);
-    grid.add(place, 0, row);
+    VBox first = new VBox(1, place);
+    first.setAlignment(Pos.CENTER);
+    odds.of(entry.version().id())
+        .ifPresent(
+            o -> {
+              Label chance = Texts.of(OddsWords.ofTen(o.best()), "quiet", "small");
+              chance.setMinWidth(USE_PREF_SIZE);
+              Hint.set(chance, "Truly the best stem of its role in " + OddsWords.tenths(o.best()));
+              first.getChildren().add(chance);
+            });
+    grid.add(first, 0, row);
     grid.add(who(entry), 1, row);
     grid.add(scores(entry), 2, row);
     List<TimeSpan> lost = LostPassages.of(sheet, part.role(), entry.version().id());

@@ -34,6 +34,8 @@ import kettlesieve.core.score.BestSet;
 import kettlesieve.core.score.Costliest;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.ScoreSheet;
+import kettlesieve.core.score.SheetOdds;
+import kettlesieve.core.score.odds.OddsWords;
 
 /** All roles: who leads in each, how surely, at what cost; how much each counts; the best set. */
 final class RoleTable extends VBox {
@@ -53,7 +55,7 @@ final class RoleTable extends VBox {
     grid.setHgap(18);
     grid.setVgap(6);
     String[] heads = {
-      "Role", "Leads", "Overall", "Not told apart", "Costs it most", "Took", "Counts"
+      "Role", "Leads", "Overall", "Best in", "Not told apart", "Costs it most", "Took", "Counts"
     };
     for (int i = 0; i < heads.length; i++) {
       Label head = Texts.of(heads[i], "column-head");
@@ -97,12 +99,13 @@ final class RoleTable extends VBox {
     Label score = Texts.of(Numbers.fixed(first.card().overall().orElseThrow().value(), 0));
     GridPane.setHalignment(score, HPos.RIGHT);
     grid.add(score, 2, row);
-    grid.add(tied(first), 3, row);
-    grid.add(costliest(first), 4, row);
+    grid.add(chance(first), 3, row);
+    grid.add(tied(first), 4, row);
+    grid.add(costliest(first), 5, row);
     Label took = Texts.of(Costs.words(first.version().cost()), "quiet", "small");
     took.setMinWidth(USE_PREF_SIZE);
-    grid.add(took, 5, row);
-    grid.add(weight(role), 6, row);
+    grid.add(took, 6, row);
+    grid.add(weight(role), 7, row);
   }
 
   private static Button name(String role, Consumer<String> chooseRole) {
@@ -140,6 +143,20 @@ final class RoleTable extends VBox {
           box.getChildren().addAll(line, why);
         });
     return box;
+  }
+
+  /** How often it would truly be the best stem of its role. */
+  private Node chance(Entry entry) {
+    Label label =
+        Texts.of(
+            SheetOdds.of(sheet, entry.part())
+                .of(entry.version().id())
+                .map(o -> OddsWords.ofTen(o.best()))
+                .orElse("–"));
+    label.setMinWidth(USE_PREF_SIZE);
+    label.setId("best-in-" + entry.part().role().replace(' ', '-'));
+    Hint.set(label, "The chance that it is truly the best stem of its role");
+    return label;
   }
 
   private static Node tied(Entry entry) {

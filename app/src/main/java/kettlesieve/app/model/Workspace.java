@@ -66,6 +66,7 @@ public final class Workspace implements AutoCloseable {
   private final StringProperty message = new SimpleStringProperty("");
   private final ObjectProperty<Step> step = new SimpleObjectProperty<>(Step.GATHER);
   private final Selection selection = new Selection();
+  private final FirstTwo firstTwo = new FirstTwo(this);
   private final StemSounds stems = new StemSounds(this);
   private final OwnTime ownTime;
   private final SheetLayout sheetLayout;
@@ -364,6 +365,10 @@ public final class Workspace implements AutoCloseable {
   /** Where versions are made. */
   public Workshop workshop() {
     return workshop;
+  }
+
+  public FirstTwo firstTwo() {
+    return firstTwo;
   }
 
   public Selection selection() {

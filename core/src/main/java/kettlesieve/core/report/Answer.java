@@ -66,11 +66,11 @@ public final class Answer {
                     text(
                         "“%s” comes first, with %.0f of 100.",
                         first.version().label(), first.card().overall().orElseThrow().value())));
+    settling.map(SettlingWords::settles).filter(w -> !w.isEmpty()).ifPresent(answer::add);
     answer.add(
         dearest(first)
             .map(r -> text("What costs it most is %s.", words(r)))
             .orElse("None of its readings costs it anything."));
-    settling.map(SettlingWords::settles).filter(w -> !w.isEmpty()).ifPresent(answer::add);
     List<Requirements.Outcome> outcomes = Requirements.of(first, sheet.profile());
     answer.add(
         Requirements.word(outcomes)

@@ -3,6 +3,7 @@ package kettlesieve.core.report;
 import java.util.Locale;
 import kettlesieve.core.measure.Measures;
 import kettlesieve.core.score.Settling;
+import kettlesieve.core.score.ears.EarOdds;
 import kettlesieve.core.score.odds.OddsWords;
 
 /** Who leads, how surely, and what would settle it, in words. */
@@ -39,6 +40,15 @@ public final class SettlingWords {
 
   private static String score(Settling s) {
     return text("%.0f of 100", s.first().card().overall().orElseThrow().value());
+  }
+
+  /** The odds with the person's own answers beside those of the figures. */
+  public static String withEars(Settling s, EarOdds ears) {
+    double both =
+        ears.together().get(s.first().version().id()).better().get(s.second().version().id());
+    return text(
+        "By figures it is better in %s, with your %d answers in %s.",
+        OddsWords.tenths(s.chance()), ears.decided(), OddsWords.tenths(both));
   }
 
   /** What would settle it, in one sentence; empty where nothing is left to settle. */

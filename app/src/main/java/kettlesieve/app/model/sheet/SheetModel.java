@@ -2,7 +2,9 @@ package kettlesieve.app.model.sheet;
 
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.core.measure.Address;
@@ -18,6 +20,8 @@ import kettlesieve.core.score.Places;
 import kettlesieve.core.score.Ranked;
 import kettlesieve.core.score.ReferenceOrder;
 import kettlesieve.core.score.ScoreSheet;
+import kettlesieve.core.score.SheetOdds;
+import kettlesieve.core.score.odds.OddsWords;
 
 /**
  * What the sheet shows: rows of versions (and of their excerpts), columns of scores and readings,
@@ -78,6 +82,7 @@ public final class SheetModel {
   private final List<Row> rows;
   private final ScoreSheet sheet;
   private final Optional<ReferenceOrder> against;
+  private final Map<Part, SheetOdds> odds = new HashMap<>();
 
   private SheetModel(
       ScoreSheet sheet, Optional<ReferenceOrder> against, List<Column> columns, List<Row> rows) {
@@ -181,11 +186,16 @@ public final class SheetModel {
         .orElse(value);
   }
 
+  private SheetOdds oddsOf(Part part) {
+    return odds.computeIfAbsent(part, p -> SheetOdds.of(sheet, p));
+  }
+
   /** The overall score of a row, with its place. */
   public Cell overall(Row row) {
     Ranked ranked = row.entry().ranked();
     String text = ranked.card().overall().map(o -> Numbers.fixed(o.value(), 0)).orElse("–");
     String place = Places.words(ranked);
+    SheetOdds chances = oddsOf(row.entry().part());
     String ties =
         ranked.tiedWith().isEmpty()
             ? ""
@@ -204,6 +214,10 @@ public final class SheetModel {
                         + Numbers.fixed(o.high(), 1)
                         + "\nplace "
                         + place
+                        + chances
+                            .of(row.entry().version().id())
+                            .map(x -> "\ntruly the best in " + OddsWords.tenths(x.best()))
+                            .orElse("")
                         + ties)
             .orElse("No score: there is no reading to make one of");
     return new Cell(text, Double.NaN, hint, "overall " + text + ", place " + place);
