@@ -9,6 +9,7 @@ import java.util.function.Consumer;
 import kettlesieve.calibrate.odds.OddsCase;
 import kettlesieve.calibrate.odds.OddsCases;
 import kettlesieve.calibrate.odds.OddsTables;
+import kettlesieve.calibrate.odds.SweepFit;
 import kettlesieve.calibrate.tables.DeclipTables;
 import kettlesieve.calibrate.tables.DenoiseTables;
 import kettlesieve.calibrate.tables.DereverbTables;
@@ -33,6 +34,7 @@ import kettlesieve.calibrate.trial.SweepBench;
 import kettlesieve.calibrate.trial.SweepTrial;
 import kettlesieve.calibrate.trial.Trial;
 import kettlesieve.core.comparison.Job;
+import kettlesieve.core.score.Scoring;
 
 /** The calibration bench: how far the program's figures agree with the truth. */
 public final class Calibration {
@@ -77,6 +79,7 @@ public final class Calibration {
       throws CalibrationException {
     List<SweepTrial> trials = new SweepBench(cache.toAbsolutePath()).run(choice, said);
     new SweepTables(out, trials).print();
+    new SweepFit(out, trials).print(Scoring.shipped().validity(Job.DENOISE, false));
   }
 
   /**

@@ -17,6 +17,7 @@ import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Measure;
 import kettlesieve.core.measure.Measures;
+import kettlesieve.core.score.odds.SweepOdds;
 import kettlesieve.core.score.odds.Validity;
 
 /**
@@ -28,12 +29,14 @@ import kettlesieve.core.score.odds.Validity;
  * @param profiles the first is the default
  * @param validity how far scores miss the truth, by the job's word; of stems that were judged by
  *     true ones, by {@link #BY_TRUTH}
+ * @param sweeps how far the scores of several amounts of one tool miss it together
  */
 public record Scoring(
     List<String> order,
     Map<String, ScaleByJob> scales,
     List<Profile> profiles,
-    Map<String, Validity> validity) {
+    Map<String, Validity> validity,
+    SweepOdds.Smooth sweeps) {
   /** Stems beside true stems. */
   public static final String BY_TRUTH = "stems-by-truth";
 
@@ -115,7 +118,7 @@ public record Scoring(
         all.add(profile);
       }
     }
-    return new Scoring(order, scales, all, validity);
+    return new Scoring(order, scales, all, validity, sweeps);
   }
 
   /** The measures of a job, in the order in which they are taken and shown. */

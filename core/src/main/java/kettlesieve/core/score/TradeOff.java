@@ -12,6 +12,7 @@ import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Part;
+import kettlesieve.core.score.odds.SweepOdds;
 import kettlesieve.core.signal.Statistics;
 
 /**
@@ -87,8 +88,13 @@ public record TradeOff(
    * @param ids of its versions, in order of amount
    * @param amounts of its versions
    * @param best where the overall score is highest
+   * @param odds which amount is truly best; empty with fewer than {@link SweepOdds#FEWEST} amounts
    */
-  public record Sweep(List<String> ids, List<Double> amounts, Optional<BestAmount> best) {}
+  public record Sweep(
+      List<String> ids,
+      List<Double> amounts,
+      Optional<BestAmount> best,
+      Optional<SweepOdds> odds) {}
 
   /**
    * The amount with the highest overall score: the top of the parabola through the best version and
@@ -126,6 +132,7 @@ public record TradeOff(
           new Point(
               p.id(), p.label(), p.dealtWith(), p.unharmed(), p.overall(), p.cost(), !beaten));
     }
+    SheetOdds chances = SheetOdds.of(sheet, part);
     Map<String, Sweep> sweeps = new LinkedHashMap<>();
     comparison
         .sweeps()
@@ -134,7 +141,7 @@ public record TradeOff(
               List<Version> there =
                   versions.stream().filter(v -> point(points, v.id()).isPresent()).toList();
               if (there.size() > 1) {
-                sweeps.put(words, sweep(there, points));
+                sweeps.put(words, sweep(there, points, sheet, chances));
               }
             });
     Map<String, TargetSweep> targets = new LinkedHashMap<>();
@@ -181,14 +188,24 @@ public record TradeOff(
     return new Estimate(Math.min(a.value(), b.value()), draws);
   }
 
-  private static Sweep sweep(List<Version> versions, List<Point> points) {
+  private static Sweep sweep(
+      List<Version> versions, List<Point> points, ScoreSheet sheet, SheetOdds chances) {
     double[] amounts = versions.stream().mapToDouble(Version::amount).toArray();
     List<Estimate> overall =
         versions.stream().map(v -> point(points, v.id()).orElseThrow().overall()).toList();
     return new Sweep(
         versions.stream().map(Version::id).toList(),
         versions.stream().map(Version::amount).toList(),
-        Optional.of(best(amounts, overall)));
+        Optional.of(best(amounts, overall)),
+        versions.size() < SweepOdds.FEWEST
+            ? Optional.empty()
+            : Optional.of(
+                SweepOdds.of(
+                    versions.stream().map(Version::amount).toList(),
+                    overall,
+                    chances.validity(),
+                    chances.doubt(),
+                    sheet.scoring().sweeps())));
   }
 
   /**
