@@ -20,6 +20,7 @@ import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.Axis;
+import kettlesieve.core.report.SweepWords;
 import kettlesieve.core.score.TradeOff;
 
 /**
@@ -217,7 +218,7 @@ final class TradeOffPlot extends CanvasPane {
         g.strokeLine(px - 13, py, px + 13, py);
         g.strokeLine(px, py - 13, px, py + 13);
         crosses.add(new double[] {px, py});
-        crossWords.add("best at " + Numbers.fixed(best.amount(), 0));
+        crossWords.add("best at " + SweepWords.amount(best.amount()));
         return;
       }
     }

@@ -3,6 +3,7 @@ package kettlesieve.app.measure;
 import java.util.List;
 import java.util.Map;
 import javafx.geometry.Insets;
+import javafx.scene.Node;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
@@ -10,8 +11,11 @@ import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Texts;
+import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Part;
+import kettlesieve.core.report.SweepWords;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.TradeOff;
 
@@ -51,7 +55,12 @@ final class TradeOffView extends BorderPane {
     plot.show(tradeOff, sized.isSelected() && costs);
     words.getChildren().add(Texts.of("Under the profile " + shown.profile().title(), "section"));
     for (Map.Entry<String, TradeOff.Sweep> e : tradeOff.sweeps().entrySet()) {
-      e.getValue().best().ifPresent(best -> words.getChildren().add(sweep(e.getKey(), best)));
+      TradeOff.Sweep sweep = e.getValue();
+      if (sweep.odds().isPresent()) {
+        words.getChildren().addAll(odds(e.getKey(), sweep, tradeOff));
+      } else {
+        sweep.best().ifPresent(best -> words.getChildren().add(sweep(e.getKey(), best)));
+      }
     }
     tradeOff.targets().forEach((name, found) -> words.getChildren().add(targets(name, found)));
     if (tradeOff.sweeps().isEmpty() && tradeOff.targets().isEmpty()) {
@@ -109,8 +118,7 @@ final class TradeOffView extends BorderPane {
                 + String.join(" and ", apart.stream().map(a -> target(sweep, a)).toList())
                 + ".");
     Label label = Texts.wrapped(text.toString());
-    label.setId(
-        "targets-" + name.replaceAll("[^A-Za-z0-9]+", "-").toLowerCase(java.util.Locale.ROOT));
+    label.setId("targets-" + id(name));
     return label;
   }
 
@@ -120,25 +128,53 @@ final class TradeOffView extends BorderPane {
         : "×" + Numbers.fixed(target, 2);
   }
 
+  private static String id(String name) {
+    return name.replaceAll("[^A-Za-z0-9]+", "-").toLowerCase(java.util.Locale.ROOT);
+  }
+
+  /** A sweep with a plateau: what is as good, and the plot that says so. */
+  private static List<Node> odds(String name, TradeOff.Sweep sweep, TradeOff tradeOff) {
+    Label label =
+        Texts.wrapped(name + ": " + SweepWords.plateau(sweep.odds().orElseThrow()), "strong");
+    label.setId("best-" + id(name));
+    Hint.set(
+        label,
+        "The shaded amounts hold the truly best one in 9 of 10 cases.\n"
+            + "Bars: how often each would be the best, as scores of this kind did in trials.");
+    List<Estimate> scores =
+        sweep.ids().stream()
+            .map(
+                id ->
+                    tradeOff.points().stream()
+                        .filter(p -> p.id().equals(id))
+                        .findFirst()
+                        .orElseThrow()
+                        .overall())
+            .toList();
+    SweepPlot plot = new SweepPlot(sweep.odds().get(), scores);
+    plot.setId("sweep-" + id(name));
+    return List.of(label, plot);
+  }
+
   private static Label sweep(String name, TradeOff.BestAmount best) {
     boolean sure = best.high() - best.low() < 1e-9;
     Label label =
         Texts.wrapped(
             name
                 + ": best at "
-                + Numbers.fixed(best.amount(), 0)
+                + SweepWords.amount(best.amount())
                 + (sure
                     ? " in every resampling"
                     : " (95 %: "
-                        + Numbers.fixed(best.low(), 0)
+                        + SweepWords.amount(best.low())
                         + " to "
-                        + Numbers.fixed(best.high(), 0)
+                        + SweepWords.amount(best.high())
                         + ")")
                 + ", about "
                 + Numbers.fixed(best.score(), 0)
                 + " points",
             "strong");
-    label.setId("best-" + name.replaceAll("[^A-Za-z0-9]+", "-").toLowerCase(java.util.Locale.ROOT));
+    label.setId("best-" + id(name));
     return label;
   }
 }

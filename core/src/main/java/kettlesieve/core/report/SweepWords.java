@@ -1,6 +1,7 @@
 package kettlesieve.core.report;
 
-import java.util.Locale;
+import java.math.BigDecimal;
+import java.math.MathContext;
 import kettlesieve.core.score.odds.OddsWords;
 import kettlesieve.core.score.odds.SweepOdds;
 
@@ -8,10 +9,17 @@ import kettlesieve.core.score.odds.SweepOdds;
 public final class SweepWords {
   private SweepWords() {}
 
-  /** An amount as people write it: up to three digits after the point, none that say nothing. */
+  /**
+   * An amount as people write it: whole numbers as they are, others with three digits that count.
+   */
   public static String amount(double amount) {
-    String text = String.format(Locale.ROOT, "%.3f", amount);
-    return text.contains(".") ? text.replaceAll("0+$", "").replaceAll("\\.$", "") : text;
+    if (amount == Math.rint(amount) && Math.abs(amount) < 1e9) {
+      return Long.toString((long) amount);
+    }
+    return BigDecimal.valueOf(amount)
+        .round(new MathContext(3))
+        .stripTrailingZeros()
+        .toPlainString();
   }
 
   /** The plateau in a sentence, and on which side of it the tool is probably worse. */

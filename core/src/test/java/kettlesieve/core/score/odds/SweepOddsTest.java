@@ -86,6 +86,8 @@ class SweepOddsTest {
             "anything from 0.01 to 20 is as good; under 0.01 is probably worse (over 9 in 10);"
                 + " over 20 is probably worse (over 9 in 10)");
     assertThat(SweepWords.amount(0.003)).isEqualTo("0.003");
+    assertThat(SweepWords.amount(37.482)).isEqualTo("37.5");
+    assertThat(SweepWords.amount(100)).isEqualTo("100");
     assertThat(
             SweepWords.plateau(
                 new SweepOdds(odds.amounts(), odds.curve(), List.of(.25, .25, .25, .25), 0, 3)))
