@@ -2,6 +2,8 @@ package kettlesieve.app;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.List;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -19,6 +21,7 @@ import kettlesieve.app.shared.Hint;
 import kettlesieve.core.comparison.Excerpt;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.TimeSpan;
+import kettlesieve.core.measure.Part;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.signal.Clipping;
 import org.junit.jupiter.api.Test;
@@ -115,7 +118,13 @@ class MeasureWindowTest extends WindowFixture {
     fire(robot, "#face-contrast");
     ComboBox<Entry> first = robot.lookup("#contrast-first").queryAs(ComboBox.class);
     ComboBox<Entry> second = robot.lookup("#contrast-second").queryAs(ComboBox.class);
-    assertThat(first.getValue()).isNotEqualTo(second.getValue());
+    // Nobody chose yet: the first two of the ranking.
+    List<Entry> ranked = workspace.sheetProperty().get().ranked(Part.ALL);
+    assertThat(first.getValue().version().id()).isEqualTo(ranked.get(0).version().id());
+    assertThat(second.getValue().version().id()).isEqualTo(ranked.get(1).version().id());
+    assertThat(find(robot, "#contrast-odds", Label.class).getText())
+        .startsWith("As a whole ")
+        .contains(" in 10");
     assertThat(find(robot, "#contrast-verdict", Label.class).getText())
         .containsAnyOf("They differ most on", "The two are tied");
     robot.interact(() -> second.setValue(first.getValue()));
@@ -123,7 +132,7 @@ class MeasureWindowTest extends WindowFixture {
   }
 
   @Test
-  void theBestAmountOfASweepIsNamed(FxRobot robot) {
+  void theBestAmountOfASweepIsNamed(FxRobot robot) throws Exception {
     robot.interact(
         () ->
             workspace.addFiles(
@@ -143,6 +152,13 @@ class MeasureWindowTest extends WindowFixture {
     assertThat(find(robot, "#best-smoothed-wiener", Label.class).getText())
         .matches("Smoothed wiener: best at \\d+ .*points");
     assertThat(find(robot, "#unbeaten", Label.class).getText()).contains("no other version");
+    // With four amounts there is a curve, and a plateau of what is as good.
+    Path fourth = folder.resolve("smoothed-wiener-75.wav");
+    Files.copy(file("smoothed-wiener-60.wav"), fourth);
+    robot.interact(() -> workspace.addFiles(List.of(fourth)));
+    await(() -> robot.lookup("#sweep-smoothed-wiener").tryQuery().isPresent());
+    assertThat(robot.lookup("#sweep-smoothed-wiener").query().getAccessibleText())
+        .containsAnyOf("is as good", "best at", "no amount");
   }
 
   @Test

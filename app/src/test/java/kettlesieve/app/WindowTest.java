@@ -19,6 +19,8 @@ import kettlesieve.app.model.Step;
 import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.Decision;
+import kettlesieve.core.comparison.TimeSpan;
+import kettlesieve.core.measure.Part;
 import kettlesieve.core.signal.Loudness;
 import org.junit.jupiter.api.Test;
 import org.testfx.api.FxRobot;
@@ -187,6 +189,25 @@ class WindowTest extends WindowFixture {
     assertThat(find(robot, "#ranking-title", Label.class).getText()).contains("Even");
     robot.interact(() -> workspace.edit(c -> c.withProfile("cinema")));
     assertThat(find(robot, "#ranking-title", Label.class).getText()).contains("Cinema dialogue");
+    // The chances to be the best sum to one, and the first two are heard where they differ most.
+    for (String id : List.of("v1", "v2")) {
+      assertThat(robot.lookup("#chance-" + id).query().getAccessibleText())
+          .matches("truly the best in (over |under )?\\d in 10");
+    }
+    List<String> two =
+        workspace.sheetProperty().get().ranked(Part.ALL).stream()
+            .map(e -> e.version().id())
+            .limit(2)
+            .toList();
+    assertThat(find(robot, "#answer", Label.class).getText()).contains(" in 10)");
+    TimeSpan place = workspace.firstTwo().place().orElseThrow();
+    robot.push(KeyCode.D);
+    await(() -> workspace.listening().playing());
+    assertThat(workspace.listening().chosenProperty().get()).isEqualTo(two.get(0));
+    assertThat(workspace.listening().spotLoopProperty().get()).isEqualTo(place);
+    robot.push(KeyCode.D);
+    assertThat(workspace.listening().chosenProperty().get()).isEqualTo(two.get(1));
+    robot.interact(() -> workspace.listening().stop());
     // What costs the first most is heard at once.
     Button hear =
         robot.lookup((Button b) -> b.getId() != null && b.getId().startsWith("turn-spot-")).query();

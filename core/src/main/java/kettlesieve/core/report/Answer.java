@@ -15,10 +15,12 @@ import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.Requirements;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.Settling;
+import kettlesieve.core.score.TradeOff;
 
 /** What to use and why, in a few sentences. */
 public final class Answer {
   private final ScoreSheet sheet;
+  private final Comparison comparison;
   private final Optional<Settling> settling;
 
   /**
@@ -27,6 +29,7 @@ public final class Answer {
    */
   public Answer(ScoreSheet sheet, Comparison comparison) {
     this.sheet = sheet;
+    this.comparison = comparison;
     this.settling = Settling.of(sheet, comparison);
   }
 
@@ -66,6 +69,7 @@ public final class Answer {
                     text(
                         "“%s” comes first, with %.0f of 100.",
                         first.version().label(), first.card().overall().orElseThrow().value())));
+    plateau(first).ifPresent(answer::add);
     settling.map(SettlingWords::settles).filter(w -> !w.isEmpty()).ifPresent(answer::add);
     answer.add(
         dearest(first)
@@ -84,6 +88,15 @@ public final class Answer {
                         ranked.get(ranked.size() - 1).version().label(),
                         ranked.get(ranked.size() - 1).card().overall().orElseThrow().value())));
     return answer;
+  }
+
+  /** Of a leader that is one of several amounts: which of these are as good. */
+  private Optional<String> plateau(Entry first) {
+    return TradeOff.of(sheet, comparison).sweeps().entrySet().stream()
+        .filter(s -> s.getValue().ids().contains(first.version().id()))
+        .filter(s -> s.getValue().odds().isPresent())
+        .map(s -> s.getKey() + ": " + SweepWords.plateau(s.getValue().odds().get()) + ".")
+        .findFirst();
   }
 
   /** What is said of a version that is the source, where no other is better. */
