@@ -86,6 +86,7 @@ public final class DecideView extends VBox {
     notes.setPrefRowCount(3);
     notes.setMinHeight(70);
     notes.setWrapText(true);
+    Fields.takesBack(notes, () -> workspace.comparison().notes());
     notes
         .focusedProperty()
         .addListener(

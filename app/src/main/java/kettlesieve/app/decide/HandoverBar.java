@@ -202,7 +202,7 @@ final class HandoverBar extends HBox {
     }
     try {
       WholeFile.write(file, text);
-      workspace.messageProperty().set("Exported to " + file.getFileName() + ".");
+      workspace.news().done("Exported to " + file.getFileName() + ".");
     } catch (IOException e) {
       workspace
           .messageProperty()

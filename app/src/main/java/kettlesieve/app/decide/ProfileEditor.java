@@ -174,13 +174,17 @@ final class ProfileEditor extends VBox {
       return;
     }
     try {
+      Map<String, Double> weighed = numbers(weights);
+      Map<String, Double> forgiven = numbers(tolerances);
+      boolean alike = weighed.equals(shown.weights()) && forgiven.equals(shown.tolerance());
       Profile changed =
           new Profile(
               shown.name(),
               title.getText().trim(),
-              shown.description(),
-              numbers(weights),
-              numbers(tolerances),
+              // What was said of other weights is not true of these.
+              alike ? shown.description() : "",
+              weighed,
+              forgiven,
               limits());
       problem.setText("");
       workspace.edit(c -> c.withOwnProfile(changed));

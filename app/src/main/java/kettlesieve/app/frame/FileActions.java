@@ -82,7 +82,8 @@ public final class FileActions {
         .orElse(false);
   }
 
-  private boolean saveTo(Path file) {
+  private boolean saveTo(Path chosen) {
+    Path file = workspace.document().named(chosen);
     try {
       workspace.document().save(file);
       return saved(file);
@@ -96,7 +97,7 @@ public final class FileActions {
 
   private boolean saved(Path file) {
     preferences.used(file);
-    workspace.messageProperty().set("Saved as " + file.getFileName() + ".");
+    workspace.news().done("Saved as " + file.getFileName() + ".");
     return true;
   }
 
@@ -139,7 +140,7 @@ public final class FileActions {
     if (!mayLeave()) {
       return;
     }
-    workspace.messageProperty().set("Preparing the demo recordings …");
+    workspace.news().underWay("Preparing the demo recordings …");
     String own = System.getProperty("kettle.demo");
     Path folder = own != null ? Path.of(own) : UserFolders.state().resolve("demo");
     CompletableFuture.supplyAsync(

@@ -3,8 +3,11 @@ package kettlesieve.app.frame;
 import java.util.EnumMap;
 import java.util.Map;
 import javafx.animation.AnimationTimer;
+import javafx.animation.PauseTransition;
+import javafx.beans.InvalidationListener;
 import javafx.beans.binding.Bindings;
 import javafx.beans.binding.StringExpression;
+import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.Scene;
@@ -17,12 +20,14 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
+import javafx.util.Duration;
 import kettlesieve.app.decide.DecideView;
 import kettlesieve.app.gather.GatherView;
 import kettlesieve.app.listen.ListenView;
 import kettlesieve.app.listen.RoundView;
 import kettlesieve.app.match.MatchView;
 import kettlesieve.app.measure.MeasureView;
+import kettlesieve.app.model.News;
 import kettlesieve.app.model.Step;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Icons;
@@ -31,6 +36,12 @@ import org.kordamp.ikonli.feather.Feather;
 
 /** The window: rail, header, overview, the step's own view, listening bar. */
 public final class Frame extends BorderPane {
+  private static final PseudoClass DONE = PseudoClass.getPseudoClass("done");
+  private static final PseudoClass UNDER_WAY = PseudoClass.getPseudoClass("under-way");
+
+  /** What was done goes by itself; what went wrong stays until it is closed. */
+  private static final Duration DONE_SHOWN = Duration.seconds(8);
+
   private final Workspace workspace;
   private final FileActions files;
   private final Overview overview;
@@ -79,13 +90,14 @@ public final class Frame extends BorderPane {
         new VBox(
             new HeaderBar(workspace, files, notices::toggle, keyList::toggle, excerpts::toggle),
             overview,
-            notice(),
             centre);
     VBox.setVgrow(centre, Priority.ALWAYS);
-    // Over the view, not above it: nothing may jump away under the mouse when work begins.
-    Node activity = activity();
-    StackPane.setAlignment(activity, Pos.BOTTOM_CENTER);
-    body.getChildren().addAll(main, activity, notices, excerpts, keyList);
+    // Over the view, not above it: nothing may jump away under the mouse when work begins or ends.
+    VBox told = new VBox(notice(), activity());
+    told.setMaxHeight(Region.USE_PREF_SIZE);
+    told.setPickOnBounds(false);
+    StackPane.setAlignment(told, Pos.BOTTOM_CENTER);
+    body.getChildren().addAll(main, told, notices, excerpts, keyList);
     setCenter(body);
     setBottom(listeningBar);
     this.round = new RoundView(workspace);
@@ -122,7 +134,23 @@ public final class Frame extends BorderPane {
     Button close =
         Icons.button(Feather.X, "Close this message", () -> workspace.messageProperty().set(""));
     HBox strip = new HBox(text, close);
+    strip.setId("notice");
     strip.getStyleClass().add("notice");
+    strip.setMaxHeight(Region.USE_PREF_SIZE);
+    PauseTransition gone = new PauseTransition(DONE_SHOWN);
+    gone.setOnFinished(e -> workspace.messageProperty().set(""));
+    InvalidationListener look =
+        o -> {
+          News.Kind kind = workspace.news().kindProperty().get();
+          strip.pseudoClassStateChanged(DONE, kind == News.Kind.DONE);
+          strip.pseudoClassStateChanged(UNDER_WAY, kind == News.Kind.UNDER_WAY);
+          gone.stop();
+          if (kind == News.Kind.DONE && !workspace.messageProperty().get().isEmpty()) {
+            gone.playFromStart();
+          }
+        };
+    workspace.news().kindProperty().addListener(look);
+    workspace.messageProperty().addListener(look);
     strip.visibleProperty().bind(workspace.messageProperty().isNotEmpty());
     strip.managedProperty().bind(strip.visibleProperty());
     return strip;
@@ -208,6 +236,12 @@ public final class Frame extends BorderPane {
   /** Keys that work in every step. */
   public void installKeys(Scene scene) {
     new Keys(workspace, files, keyList, measureView, listenView, excerpts::toggle)
-        .install(scene, round::key);
+        .install(scene, round::key, this::hideLists);
+    notices.hideOnPress(scene);
+  }
+
+  private void hideLists() {
+    keyList.hide();
+    notices.hide();
   }
 }

@@ -15,6 +15,7 @@ import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Fields;
 import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
@@ -55,6 +56,7 @@ final class HeaderBar extends HBox {
     Hint.set(name, name::getText);
     name.setAccessibleText("Name of the comparison");
     name.setOnAction(e -> takeName());
+    Fields.takesBack(name, () -> workspace.comparison().name());
     name.focusedProperty().addListener((o, was, is) -> takeName());
     job.getItems().setAll(Job.values());
     job.setId("job");
@@ -157,6 +159,7 @@ final class HeaderBar extends HBox {
 
   private static MenuItem item(String text, Runnable action) {
     MenuItem item = new MenuItem(text);
+    item.setMnemonicParsing(false);
     item.setOnAction(e -> action.run());
     return item;
   }
@@ -187,6 +190,7 @@ final class HeaderBar extends HBox {
     }
     profile.setValue(scoring.profileOrDefault(c.profile()));
     excerpt.setVisible(c.source() != null);
+    excerpt.setMnemonicParsing(false);
     excerpt.setText(place(c) + (c.pauses() != null ? ", pauses marked by hand" : ""));
     if (excerpt.getItems().isEmpty()) {
       fillExcerpts();

@@ -14,6 +14,7 @@ import kettlesieve.app.measure.MeasureView;
 import kettlesieve.app.model.Listening;
 import kettlesieve.app.model.Step;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Fields;
 import kettlesieve.core.listen.Band;
 import kettlesieve.core.measure.VoiceRange;
 
@@ -24,6 +25,11 @@ final class Keys {
   private final Map<KeyCode, Runnable> plain = new LinkedHashMap<>();
   private final KeyCombination copy;
   private final MeasureView measure;
+  private Scene scene;
+  private long quietUntil = Long.MIN_VALUE / 2;
+
+  /** So long after a round, and after a key that came too late for it, no key does anything. */
+  private static final long QUIET = 700_000_000;
 
   Keys(
       Workspace workspace,
@@ -36,7 +42,7 @@ final class Keys {
     Listening listening = workspace.listening();
     for (Step step : Step.values()) {
       KeyCode digit = KeyCode.valueOf("DIGIT" + (step.ordinal() + 1));
-      commands.put(control(digit), () -> workspace.stepProperty().set(step));
+      commands.put(control(digit), () -> show(step));
     }
     commands.put(control(KeyCode.S), files::save);
     commands.put(control(KeyCode.O), files::open);
@@ -73,7 +79,6 @@ final class Keys {
     plain.put(KeyCode.E, showExcerpts);
     plain.put(KeyCode.S, listening::soloNext);
     plain.put(KeyCode.F1, list::toggle);
-    plain.put(KeyCode.ESCAPE, list::hide);
     copy = control(KeyCode.C);
     this.measure = measure;
     for (int digit = 0; digit <= 9; digit++) {
@@ -81,6 +86,12 @@ final class Keys {
       plain.put(KeyCode.valueOf("DIGIT" + digit), () -> choose(track));
       plain.put(KeyCode.valueOf("NUMPAD" + digit), () -> choose(track));
     }
+  }
+
+  /** Turns to a step; the ring that shows where keys go does not stay on the old one. */
+  private void show(Step step) {
+    workspace.stepProperty().set(step);
+    Fields.leave(scene);
   }
 
   private static KeyCombination control(KeyCode code) {
@@ -125,9 +136,17 @@ final class Keys {
   }
 
   /**
+   * @param hideLists closes what lies over the view
    * @param round takes the keys that are for a blind round; while one runs no others do anything
    */
-  void install(Scene scene, Predicate<KeyEvent> round) {
+  void install(Scene shown, Predicate<KeyEvent> round, Runnable hideLists) {
+    plain.put(KeyCode.ESCAPE, hideLists);
+    this.scene = shown;
+    Fields.leaveOnPress(scene);
+    workspace
+        .rounds()
+        .runningProperty()
+        .addListener((o, was, is) -> quietUntil = System.nanoTime() + QUIET);
     scene.addEventFilter(
         KeyEvent.KEY_PRESSED,
         event -> {
@@ -135,6 +154,12 @@ final class Keys {
             if (round.test(event)) {
               event.consume();
             }
+            return;
+          }
+          if (System.nanoTime() - quietUntil < 0) {
+            // Meant for the round that has just ended; the window behind must not take it.
+            quietUntil = System.nanoTime() + QUIET;
+            event.consume();
             return;
           }
           for (var command : commands.entrySet()) {

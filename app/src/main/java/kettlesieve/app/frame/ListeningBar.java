@@ -6,6 +6,7 @@ import java.util.Locale;
 import java.util.Set;
 import java.util.function.Function;
 import javafx.beans.property.ObjectProperty;
+import javafx.css.PseudoClass;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.MenuButton;
@@ -43,6 +44,10 @@ final class ListeningBar extends VBox {
   private final Workspace workspace;
   private final Listening listening;
   private final Preferences preferences;
+
+  /** What is heard is not the plain sound: this must be seen. */
+  private static final PseudoClass NOT_PLAIN = PseudoClass.getPseudoClass("not-plain");
+
   private final Button play = new Button();
   private final Label clock = new Label("0:00.0");
   private final HBox tracks = new HBox(6);
@@ -106,6 +111,7 @@ final class ListeningBar extends VBox {
     device.setAccessibleText("Sound device");
     device.setOnShowing(e -> fillDevices());
     device.getItems().add(new MenuItem("System sound device"));
+    device.setMnemonicParsing(false);
     device.setText(deviceName());
     HBox box =
         new HBox(
@@ -165,7 +171,13 @@ final class ListeningBar extends VBox {
       item.setOnAction(e -> property.set(value));
       menu.getItems().add(item);
     }
-    property.addListener((o, was, is) -> menu.setText(words.apply(is)));
+    E plain = property.getValue().getDeclaringClass().getEnumConstants()[0];
+    property.addListener(
+        (o, was, is) -> {
+          menu.setText(words.apply(is));
+          menu.pseudoClassStateChanged(NOT_PLAIN, is != plain);
+        });
+    menu.pseudoClassStateChanged(NOT_PLAIN, property.get() != plain);
     return menu;
   }
 
@@ -184,7 +196,13 @@ final class ListeningBar extends VBox {
       item.setOnAction(e -> listening.bandProperty().set(new Band(range.lowHz(), range.highHz())));
       menu.getItems().add(item);
     }
-    listening.bandProperty().addListener((o, was, is) -> menu.setText(words(is)));
+    listening
+        .bandProperty()
+        .addListener(
+            (o, was, is) -> {
+              menu.setText(words(is));
+              menu.pseudoClassStateChanged(NOT_PLAIN, is != null);
+            });
     return menu;
   }
 
@@ -221,6 +239,7 @@ final class ListeningBar extends VBox {
     }
     for (String name : names) {
       RadioMenuItem item = new RadioMenuItem(name);
+      item.setMnemonicParsing(false);
       item.setSelected(name.equals(preferences.device()));
       item.setOnAction(e -> useDevice(name));
       items.add(item);
@@ -315,6 +334,7 @@ final class ListeningBar extends VBox {
     }
     for (String role : Roles.sorted(all)) {
       ToggleButton chip = new ToggleButton(role);
+      chip.setMnemonicParsing(false);
       chip.getStyleClass().setAll("toggle-button", "track-button");
       chip.setId("role-" + role.replace(' ', '-'));
       chip.setSelected(heard.isEmpty() || heard.contains(role));
@@ -344,6 +364,7 @@ final class ListeningBar extends VBox {
       menu.setMinWidth(USE_PREF_SIZE);
       for (RoleSum sum : sums) {
         MenuItem item = new MenuItem(sum.name());
+        item.setMnemonicParsing(false);
         item.setOnAction(e -> listening.hear(sum));
         menu.getItems().add(item);
       }
@@ -356,6 +377,7 @@ final class ListeningBar extends VBox {
 
   private ToggleButton track(String id, String label, String key) {
     ToggleButton button = new ToggleButton(label);
+    button.setMnemonicParsing(false);
     button.getStyleClass().setAll("toggle-button", "track-button");
     button.setId("track-" + id);
     button.setUserData(id);

@@ -1,6 +1,9 @@
 package kettlesieve.app.frame;
 
 import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.Scene;
+import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
@@ -43,5 +46,30 @@ final class NoticeList extends StackPane {
   void toggle() {
     fill();
     setVisible(!isVisible());
+  }
+
+  void hide() {
+    setVisible(false);
+  }
+
+  /** A press anywhere else closes it; the press itself does what it always does. */
+  void hideOnPress(Scene scene) {
+    scene.addEventFilter(
+        MouseEvent.MOUSE_PRESSED,
+        e -> {
+          boolean opener = e.getTarget() instanceof Node n && within(n, "warnings");
+          if (isVisible() && !opener) {
+            hide();
+          }
+        });
+  }
+
+  private static boolean within(Node node, String id) {
+    for (Node n = node; n != null; n = n.getParent()) {
+      if (id.equals(n.getId())) {
+        return true;
+      }
+    }
+    return false;
   }
 }

@@ -34,6 +34,7 @@ import kettlesieve.core.comparison.FileNames;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.media.MediaFacts;
+import kettlesieve.core.report.SweepWords;
 import org.kordamp.ikonli.feather.Feather;
 
 /** Gather: source and reference as cards, versions as rows, files dropped anywhere. */
@@ -291,7 +292,7 @@ public final class GatherView extends VBox {
                         + String.join(
                             ", ",
                             versions.stream()
-                                .map(v -> Numbers.fixed(v.amount(), 0))
+                                .map(v -> SweepWords.amount(v.amount()))
                                 .distinct()
                                 .toList())));
     sweeps.setText(words.isEmpty() ? "" : "sweeps: " + String.join("; ", words));

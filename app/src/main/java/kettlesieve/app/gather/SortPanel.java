@@ -17,7 +17,6 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
-import kettlesieve.app.model.Numbers;
 import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
@@ -26,6 +25,7 @@ import kettlesieve.core.comparison.FileNames.Kind;
 import kettlesieve.core.comparison.FileNames.Proposal;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.Roles;
+import kettlesieve.core.report.SweepWords;
 import org.kordamp.ikonli.feather.Feather;
 
 /** What the names of new files tell, shown for correction before they are taken. */
@@ -104,10 +104,7 @@ final class SortPanel extends VBox {
     grid.add(kind, 1, index + 1);
     TextField tool = field(index, "tool", p.tool(), text -> x -> x.withTool(text));
     TextField setting = field(index, "setting", p.setting(), text -> x -> x.withSetting(text));
-    String amountText =
-        p.amount() == null
-            ? ""
-            : Numbers.fixed(p.amount(), p.amount() == Math.rint(p.amount()) ? 0 : 1);
+    String amountText = p.amount() == null ? "" : SweepWords.amount(p.amount());
     TextField amount = field(index, "amount", amountText, this::amount);
     grid.add(tool, 2, index + 1);
     grid.add(setting, 3, index + 1);

@@ -138,6 +138,7 @@ final class StemsGrid extends VBox {
 
   private static MenuItem item(String text, Runnable action) {
     MenuItem item = new MenuItem(text);
+    item.setMnemonicParsing(false);
     item.setOnAction(e -> action.run());
     return item;
   }
@@ -212,6 +213,7 @@ final class StemsGrid extends VBox {
 
   private Node head(String role) {
     Button head = new Button(role);
+    head.setMnemonicParsing(false);
     head.getStyleClass().setAll("button", "spot-button", "column-head");
     Hint.set(head, "Hear " + role + " alone, in all versions");
     head.setOnAction(e -> workspace.listening().solo(role));
@@ -223,6 +225,7 @@ final class StemsGrid extends VBox {
 
   private Node sumHead(RoleSum sum) {
     Button head = new Button((sum.remainder() ? "− " : "Σ ") + sum.name());
+    head.setMnemonicParsing(false);
     head.getStyleClass().setAll("button", "spot-button", "column-head");
     Hint.set(
         head,

@@ -15,7 +15,6 @@ import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
-import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Sentences;
 import kettlesieve.app.model.VersionState;
 import kettlesieve.app.model.Workspace;
@@ -29,6 +28,7 @@ import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.StretchTarget;
 import kettlesieve.core.comparison.Version;
+import kettlesieve.core.report.SweepWords;
 import org.kordamp.ikonli.feather.Feather;
 
 /** The versions as rows: what each is, and its file; what it cost is folded away at first. */
@@ -117,7 +117,7 @@ final class VersionRows extends GridPane {
           field(
               "amount-" + v.id(),
               "Amount, 0 to 100",
-              v.amount() == null ? "" : Numbers.fixed(v.amount(), 0),
+              v.amount() == null ? "" : SweepWords.amount(v.amount()),
               t -> amount(v.id(), t)));
       if (costs) {
         cells.add(new CostFields(workspace, v));

@@ -40,6 +40,7 @@ final class Lane extends HBox {
     this.source = versionId.equals(Listening.SOURCE);
     this.picture = new LanePicture(workspace, view, style, tiles, versionId, this::sourceTime);
     label = new ToggleButton(text, sign);
+    label.setMnemonicParsing(false);
     label.getStyleClass().setAll("toggle-button", "pick-row");
     label.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
     Hint.set(label, text);

@@ -55,6 +55,7 @@ final class RoundPanel extends VBox {
     for (Version v : workspace.comparison().versions()) {
       if (usual.items().contains(v.id())) {
         CheckBox box = new CheckBox(Texts.shortened(v.label(), 54));
+        box.setMnemonicParsing(false);
         box.setUserData(v.id());
         box.setMnemonicParsing(false);
         box.setSelected(usual.kind() != Round.Kind.ABX || versions.size() < 2);

@@ -79,6 +79,7 @@ final class MatchTable extends GridPane {
 
   private void addRow(Version v, int row, boolean selected) {
     ToggleButton name = new ToggleButton(v.label(), VersionSign.of(row - 1, 18));
+    name.setMnemonicParsing(false);
     name.getStyleClass().setAll("toggle-button", "pick-row");
     name.setId("match-" + v.id());
     name.setSelected(selected);

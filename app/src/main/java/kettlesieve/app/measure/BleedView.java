@@ -161,6 +161,7 @@ final class BleedView extends StackPane {
     boolean floor = share.figure().limit() == Limit.AT_OR_BELOW;
     String text = share.figure().limit().sign() + Numbers.fixed(db, 0);
     Button button = new Button(text);
+    button.setMnemonicParsing(false);
     button.setId("bleed-" + version.id() + "-" + stem + "-" + role);
     button.getStyleClass().setAll("bleed-cell");
     button.setPrefSize(62, 30);

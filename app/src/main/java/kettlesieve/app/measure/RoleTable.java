@@ -110,6 +110,7 @@ final class RoleTable extends VBox {
 
   private static Button name(String role, Consumer<String> chooseRole) {
     Button name = new Button(Sentences.begun(role));
+    name.setMnemonicParsing(false);
     name.getStyleClass().setAll("button", "spot-button");
     name.setId("lead-" + role.replace(' ', '-'));
     Hint.set(name, "Every tool's stem " + role + " side by side");

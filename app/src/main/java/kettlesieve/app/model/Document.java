@@ -17,6 +17,9 @@ import kettlesieve.core.comparison.Job;
  * leaves. Knows nothing of recordings and results.
  */
 public final class Document implements AutoCloseable {
+  /** What a comparison is called until somebody gives it a name. */
+  public static final String UNNAMED = "Untitled comparison";
+
   private final Autosave autosave;
   private final BiConsumer<Comparison, Comparison> changed;
   private final History<Comparison> history = new History<>();
@@ -40,7 +43,7 @@ public final class Document implements AutoCloseable {
   }
 
   static Comparison fresh() {
-    return Comparison.empty("Untitled comparison", Job.DENOISE);
+    return Comparison.empty(UNNAMED, Job.DENOISE);
   }
 
   /** What is open. */
@@ -149,6 +152,21 @@ public final class Document implements AutoCloseable {
   private void markUnsaved() {
     unsaved.set(true);
     autosave.later(comparison.get(), file.get(), stored == null ? "" : stored.sha256());
+  }
+
+  /**
+   * The file to save to: a name without the ending gets it. A comparison that has no name yet is
+   * called after its file.
+   */
+  public Path named(Path chosen) {
+    String given = chosen.getFileName().toString();
+    boolean whole = given.endsWith(ComparisonFile.ENDING);
+    if (comparison().name().equals(UNNAMED)) {
+      String stem =
+          whole ? given.substring(0, given.length() - ComparisonFile.ENDING.length()) : given;
+      edit(c -> c.withName(stem));
+    }
+    return whole ? chosen : chosen.resolveSibling(given + ComparisonFile.ENDING);
   }
 
   /**

@@ -312,7 +312,7 @@ public final class Handover implements AutoCloseable {
       workspace.edit(c -> now);
     }
     said.add(0, count == 1 ? "1 answer was taken in." : count + " answers were taken in.");
-    workspace.messageProperty().set(String.join(" ", said));
+    workspace.news().done(String.join(" ", said));
   }
 
   private static String lowered(double db) {
@@ -344,12 +344,14 @@ public final class Handover implements AutoCloseable {
       return;
     }
     busy.set(true);
-    workspace.messageProperty().set("Writing " + file.getFileName() + " …");
+    workspace.news().underWay("Writing " + file.getFileName() + " …");
     writer.execute(
         () -> {
           String said;
+          boolean done = false;
           try {
             said = job.write();
+            done = true;
           } catch (IOException e) {
             said = file + " could not be written. Check the folder and the room on the disk.";
           } catch (IllegalArgumentException e) {
@@ -359,10 +361,15 @@ public final class Handover implements AutoCloseable {
             said = file.getFileName() + " could not be made: " + Surroundings.words(e);
           }
           String words = said;
+          boolean written = done;
           ui.execute(
               () -> {
                 busy.set(false);
-                workspace.messageProperty().set(words);
+                if (written) {
+                  workspace.news().done(words);
+                } else {
+                  workspace.messageProperty().set(words);
+                }
               });
         });
   }

@@ -159,6 +159,18 @@ public final class Listening implements AutoCloseable {
     }
   }
 
+  /** From the start, everything, unfiltered: another comparison is opened. */
+  void plain() {
+    spotLoop.set(null);
+    band.set(null);
+    side.set(Side.BOTH);
+    halfSpeed.set(false);
+    onlyRemoved.set(false);
+    roles.set(Set.of());
+    turns.set(Turns.STAY);
+    player.seek(0);
+  }
+
   /** Switches to a version or the source by id; what cannot be heard yet changes nothing. */
   public void choose(String id) {
     if (ids.contains(id)) {

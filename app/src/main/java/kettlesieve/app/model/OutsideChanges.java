@@ -107,7 +107,7 @@ final class OutsideChanges {
       workspace.work(workspace.comparison());
     }
     if (!news.isEmpty()) {
-      workspace.messageProperty().set(Sentences.begun(String.join("; ", news)) + ".");
+      workspace.news().done(Sentences.begun(String.join("; ", news)) + ".");
     }
   }
 }

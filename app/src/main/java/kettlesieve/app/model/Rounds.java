@@ -179,7 +179,7 @@ public final class Rounds implements AutoCloseable {
   /** Goes on with a round that was broken off; what cannot be heard any more is said. */
   public void goOn(Round round) {
     if (workspace.sourceProperty().get() == null) {
-      workspace.messageProperty().set("The round goes on as soon as the source is read.");
+      workspace.news().underWay("The round goes on as soon as the source is read.");
       return;
     }
     List<String> gone = round.items().stream().filter(i -> track(i) == null).toList();

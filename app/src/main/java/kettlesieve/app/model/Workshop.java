@@ -183,7 +183,7 @@ public final class Workshop implements AutoCloseable {
   public void exportTo(Path file) {
     try {
       ToolShelf.write(tools, file);
-      workspace.messageProperty().set("Exported to " + file.getFileName() + ".");
+      workspace.news().done("Exported to " + file.getFileName() + ".");
     } catch (IOException e) {
       workspace
           .messageProperty()

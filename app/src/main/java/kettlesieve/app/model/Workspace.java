@@ -63,7 +63,7 @@ public final class Workspace implements AutoCloseable {
   private final StringProperty activity = new SimpleStringProperty("");
   private final DoubleProperty activityShare = new SimpleDoubleProperty(-1);
   private final BooleanProperty busy = new SimpleBooleanProperty();
-  private final StringProperty message = new SimpleStringProperty("");
+  private final News news = new News();
   private final ObjectProperty<Step> step = new SimpleObjectProperty<>(Step.GATHER);
   private final Selection selection = new Selection();
   private final FirstTwo firstTwo = new FirstTwo(this);
@@ -89,9 +89,11 @@ public final class Workspace implements AutoCloseable {
       Path stateFolder) {
     this.ui = ui;
     this.pipeline = new Pipeline(ui, reader, store, new Incoming());
-    this.listening = new Listening(ui, outputs, text -> ui.execute(() -> message.set(text)));
+    this.listening =
+        new Listening(ui, outputs, text -> ui.execute(() -> news.textProperty().set(text)));
     this.workshop = new Workshop(this, ui, reader, stateFolder);
-    this.rounds = new Rounds(this, outputs, text -> ui.execute(() -> message.set(text)));
+    this.rounds =
+        new Rounds(this, outputs, text -> ui.execute(() -> news.textProperty().set(text)));
     this.handover = new Handover(this, ui, stateFolder);
     this.ownTime = new OwnTime(this, ui);
     this.document = new Document(stateFolder, this::show);
@@ -168,6 +170,7 @@ public final class Workspace implements AutoCloseable {
 
   private void clear() {
     listening.stop();
+    listening.plain();
     outside.forget();
     rounds.leave();
     versions.clear();
@@ -179,7 +182,7 @@ public final class Workspace implements AutoCloseable {
     sourceProblem.set(null);
     sheet.set(null);
     selection.clear();
-    message.set("");
+    news.textProperty().set("");
   }
 
   /** Looks whether files or the comparison were changed while the person was elsewhere. */
@@ -271,7 +274,7 @@ public final class Workspace implements AutoCloseable {
 
     @Override
     public void news(String text) {
-      message.set(text);
+      news.textProperty().set(text);
     }
 
     @Override
@@ -440,7 +443,12 @@ public final class Workspace implements AutoCloseable {
 
   /** The latest news for the person. */
   public StringProperty messageProperty() {
-    return message;
+    return news.textProperty();
+  }
+
+  /** The same, to be told of what kind it is. */
+  public News news() {
+    return news;
   }
 
   public ObjectProperty<Step> stepProperty() {

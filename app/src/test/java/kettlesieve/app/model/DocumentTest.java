@@ -89,6 +89,17 @@ class DocumentTest {
   }
 
   @Test
+  void aFileGetsItsEndingAndAComparisonWithoutANameIsCalledAfterIt() {
+    document.edit(c -> c.withName(Document.UNNAMED));
+    assertThat(document.named(folder.resolve("harbour")))
+        .isEqualTo(folder.resolve("harbour.sieve"));
+    assertThat(document.comparison().name()).isEqualTo("harbour");
+    assertThat(document.named(folder.resolve("pier.sieve")))
+        .isEqualTo(folder.resolve("pier.sieve"));
+    assertThat(document.comparison().name()).isEqualTo("harbour");
+  }
+
+  @Test
   void aFileThatCannotBeWrittenLeavesTheWorkUnsaved() throws Exception {
     write("kept");
     Path nowhere = Files.createFile(folder.resolve("a file")).resolve("a.sieve");
