@@ -180,7 +180,10 @@ final class Keys {
           Runnable action = plain.get(event.getCode());
           if (action != null && !held && (always || !typing)) {
             action.run();
-            event.consume();
+            // A field that is typed in takes back what was typed.
+            if (!typing) {
+              event.consume();
+            }
           }
         });
   }

@@ -20,6 +20,7 @@ final class NoticeList extends StackPane {
     this.workspace = workspace;
     setAlignment(Pos.TOP_RIGHT);
     setStyle("-fx-padding: 52 14 0 0;");
+    setId("notices");
     setVisible(false);
     setPickOnBounds(false);
     workspace.sheetProperty().addListener((o, was, is) -> fill());
