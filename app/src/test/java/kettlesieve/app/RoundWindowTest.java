@@ -18,6 +18,7 @@ import javafx.scene.Node;
 import javafx.scene.Parent;
 import javafx.scene.control.Button;
 import javafx.scene.control.ButtonType;
+import javafx.scene.control.CheckBox;
 import javafx.scene.control.DialogPane;
 import javafx.scene.control.Label;
 import javafx.scene.control.Labeled;
@@ -123,6 +124,12 @@ class RoundWindowTest extends WindowFixture {
     await(() -> robot.lookup("#round-panel").tryQuery().isPresent());
     DialogPane dialog = (DialogPane) robot.lookup("#round-panel").query().getScene().getRoot();
     ButtonType begin = dialog.getButtonTypes().get(0);
+    // What cannot begin does not close with an error: Begin waits.
+    CheckBox one = robot.lookup((CheckBox b) -> "v1".equals(b.getUserData())).query();
+    robot.interact(() -> one.setSelected(false));
+    assertThat(dialog.lookupButton(begin).isDisabled()).isTrue();
+    robot.interact(() -> one.setSelected(true));
+    assertThat(dialog.lookupButton(begin).isDisabled()).isFalse();
     robot.clickOn(dialog.lookupButton(begin));
     await(() -> workspace.rounds().runningProperty().get() != null);
     nothingLeaks(robot);
@@ -150,8 +157,15 @@ class RoundWindowTest extends WindowFixture {
       boolean first = round.trials().get(i).x().equals(round.items().get(0));
       robot.push(first ? KeyCode.DIGIT1 : KeyCode.DIGIT2);
     }
+    // A key too many is not for the window behind; a moment later it is.
+    robot.push(KeyCode.B).push(KeyCode.H);
     await(() -> workspace.rounds().runningProperty().get() == null);
+    assertThat(workspace.listening().bandProperty().get()).isNull();
+    assertThat(workspace.listening().halfSpeedProperty().get()).isFalse();
     await(() -> text(robot, "of 16: you hear it"));
+    robot.sleep(1000).push(KeyCode.B);
+    assertThat(workspace.listening().bandProperty().get()).isNotNull();
+    robot.interact(() -> workspace.listening().bandProperty().set(null));
     robot.interact(() -> find(robot, "#round-away-r1", Button.class).fire());
     assertThat(workspace.comparison().rounds()).isEmpty();
     robot.interact(workspace.document()::undo);

@@ -232,8 +232,15 @@ public final class ListenView extends VBox {
       return;
     }
     RoundPanel panel = new RoundPanel(workspace, usual.get());
-    if (Dialogs.panel(getScene().getWindow(), "A blind round", panel, BEGIN, ButtonType.CANCEL)
-        == BEGIN) {
+    ButtonType answer =
+        Dialogs.panel(
+            getScene().getWindow(),
+            "A blind round",
+            panel,
+            panel.readyProperty(),
+            BEGIN,
+            ButtonType.CANCEL);
+    if (answer == BEGIN) {
       try {
         workspace.rounds().begin(panel.plan());
       } catch (IllegalArgumentException e) {

@@ -1,8 +1,12 @@
 package kettlesieve.app.listen;
 
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
+import java.util.Set;
+import javafx.beans.property.ReadOnlyBooleanProperty;
+import javafx.beans.property.ReadOnlyBooleanWrapper;
 import javafx.geometry.Insets;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
@@ -24,6 +28,8 @@ import kettlesieve.core.listen.RoundPlan;
 /** What a blind round is to be, before it begins. */
 final class RoundPanel extends VBox {
   private final Rounds.Plan usual;
+  private final List<String> lastHeard;
+  private final ReadOnlyBooleanWrapper ready = new ReadOnlyBooleanWrapper();
   private final ComboBox<Round.Kind> kind = new ComboBox<>();
   private final ComboBox<Round.Question> question = new ComboBox<>();
   private final Spinner<Integer> trials;
@@ -58,7 +64,6 @@ final class RoundPanel extends VBox {
         box.setMnemonicParsing(false);
         box.setUserData(v.id());
         box.setMnemonicParsing(false);
-        box.setSelected(usual.kind() != Round.Kind.ABX || versions.size() < 2);
         box.selectedProperty().addListener((o, was, is) -> say());
         versions.add(box);
         ticks.getChildren().add(box);
@@ -89,11 +94,35 @@ final class RoundPanel extends VBox {
       grid.addRow(5, Texts.of("Stem"), role);
     }
     getChildren().addAll(words, grid, Texts.of("Who takes part", "strong"), scroll);
-    kind.valueProperty().addListener((o, was, is) -> say());
+    this.lastHeard = workspace.listening().lastHeard();
+    kind.valueProperty().addListener((o, was, is) -> tick());
+    tick();
+  }
+
+  /** Ticks those that such a round takes: two for telling apart, the last two that were heard. */
+  private void tick() {
+    boolean two = kind.getValue() == Round.Kind.ABX;
+    List<String> ids = new ArrayList<>(versions.stream().map(RoundPanel::id).toList());
+    ids.sort(
+        Comparator.comparingInt(
+            id -> lastHeard.contains(id) ? lastHeard.indexOf(id) : lastHeard.size()));
+    Set<String> taken = Set.copyOf(two ? ids.subList(0, Math.min(2, ids.size())) : ids);
+    versions.forEach(box -> box.setSelected(taken.contains(id(box))));
     say();
   }
 
+  private static String id(CheckBox box) {
+    return (String) box.getUserData();
+  }
+
+  /** Whether a round can begin with what is ticked. */
+  ReadOnlyBooleanProperty readyProperty() {
+    return ready.getReadOnlyProperty();
+  }
+
   private void say() {
+    int ticked = items().size();
+    ready.set(kind.getValue() == Round.Kind.ABX ? ticked == 2 : ticked >= 2);
     trials.setDisable(kind.getValue() != Round.Kind.ABX);
     int n = items().size();
     words.setText(
@@ -115,10 +144,7 @@ final class RoundPanel extends VBox {
   }
 
   private List<String> items() {
-    return versions.stream()
-        .filter(CheckBox::isSelected)
-        .map(b -> (String) b.getUserData())
-        .toList();
+    return versions.stream().filter(CheckBox::isSelected).map(RoundPanel::id).toList();
   }
 
   /** What was set. */

@@ -58,6 +58,7 @@ public final class Listening implements AutoCloseable {
   private double seconds;
   private List<String> ids = List.of();
   private Set<String> allRoles = Set.of();
+  private final List<String> lastHeard = new ArrayList<>();
 
   /**
    * @param ui runs tasks on the interface thread
@@ -161,6 +162,7 @@ public final class Listening implements AutoCloseable {
 
   /** From the start, everything, unfiltered: another comparison is opened. */
   void plain() {
+    lastHeard.clear();
     spotLoop.set(null);
     band.set(null);
     side.set(Side.BOTH);
@@ -174,9 +176,16 @@ public final class Listening implements AutoCloseable {
   /** Switches to a version or the source by id; what cannot be heard yet changes nothing. */
   public void choose(String id) {
     if (ids.contains(id)) {
+      lastHeard.remove(id);
+      lastHeard.add(0, id);
       chosen.set(id);
       player.choose(ids.indexOf(id));
     }
+  }
+
+  /** What was chosen, the last first; the source and the clean recording are among them. */
+  public List<String> lastHeard() {
+    return List.copyOf(lastHeard);
   }
 
   /** Whether a version can be heard. */

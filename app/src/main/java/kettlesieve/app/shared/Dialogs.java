@@ -1,6 +1,9 @@
 package kettlesieve.app.shared;
 
 import java.util.Optional;
+import javafx.beans.binding.Bindings;
+import javafx.beans.property.SimpleBooleanProperty;
+import javafx.beans.value.ObservableBooleanValue;
 import javafx.geometry.Insets;
 import javafx.scene.Node;
 import javafx.scene.control.ButtonType;
@@ -37,10 +40,25 @@ public final class Dialogs {
    * @return what was chosen; the cancelling answer, or null without one, if it was closed
    */
   public static ButtonType panel(Window owner, String title, Node content, ButtonType... answers) {
+    return panel(owner, title, content, new SimpleBooleanProperty(true), answers);
+  }
+
+  /**
+   * The same.
+   *
+   * @param ready while it is false the first answer cannot be given
+   */
+  public static ButtonType panel(
+      Window owner,
+      String title,
+      Node content,
+      ObservableBooleanValue ready,
+      ButtonType... answers) {
     Dialog<ButtonType> dialog = new Dialog<>();
     prepare(dialog, owner, title);
     dialog.getDialogPane().setContent(content);
     dialog.getDialogPane().getButtonTypes().setAll(answers);
+    dialog.getDialogPane().lookupButton(answers[0]).disableProperty().bind(Bindings.not(ready));
     return dialog.showAndWait().orElse(null);
   }
 
