@@ -3,8 +3,10 @@ package kettlesieve.app.decide;
 import java.io.File;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import javafx.geometry.Insets;
@@ -289,12 +291,14 @@ public final class DecideView extends VBox {
     VBox box = new VBox(2, Texts.of("What would change the order", "strong"));
     box.setId("turns");
     box.setPadding(new Insets(12, 0, 0, 0));
+    Set<String> offered = new HashSet<>();
     for (WhatIf turn : turns) {
       String label = workspace.comparison().version(turn.version()).map(Version::label).orElse("");
       box.getChildren().add(Texts.wrapped(label + ": " + turn.words(), "quiet", "small"));
       sheet
           .entry(Part.ALL, turn.version())
           .flatMap(e -> Costliest.of(e, sheet.profile()))
+          .filter(r -> offered.add(turn.version() + " " + r.measure()))
           .flatMap(
               r ->
                   SpotButton.of(

@@ -30,7 +30,7 @@ final class SpotButton extends Button {
         + " in "
         + label
         + " at "
-        + Numbers.clock(spot.from());
+        + Numbers.clock(spot.at());
   }
 
   /**

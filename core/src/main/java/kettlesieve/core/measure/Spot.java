@@ -9,4 +9,9 @@ package kettlesieve.core.measure;
  * @param high Hz
  * @param value the reading there, in the measure's unit
  */
-public record Spot(double from, double to, double low, double high, double value) {}
+public record Spot(double from, double to, double low, double high, double value) {
+  /** The moment by which it is told wherever it is named: its begin, seconds. */
+  public double at() {
+    return Math.max(0, from);
+  }
+}

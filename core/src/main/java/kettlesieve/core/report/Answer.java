@@ -133,9 +133,7 @@ public final class Answer {
   private String words(Reading r) {
     Declaration d = Measures.declaration(r.measure());
     String value = text("%s (%s%s)", d.title(), value(r), d.unit().isEmpty() ? "" : " " + d.unit());
-    return r.spots().isEmpty()
-        ? value
-        : value + ", worst at " + clock((r.spots().get(0).from() + r.spots().get(0).to()) / 2);
+    return r.spots().isEmpty() ? value : value + ", worst at " + clock(r.spots().get(0).at());
   }
 
   /** A reading's number, with the sign before it where it is only a bound. */

@@ -63,9 +63,7 @@ public final class SettlingWords {
                     text(
                         "They differ most surely in %s%s",
                         Measures.declaration(r.measure()).title(),
-                        s.place()
-                            .map(p -> ", at " + Answer.clock((p.from() + p.to()) / 2))
-                            .orElse("")))
+                        s.place().map(p -> ", at " + Answer.clock(p.at())).orElse("")))
             .orElse("No reading tells them apart");
     String where = s.excerpt().map(e -> text(", in the excerpt “%s”", e)).orElse("");
     return by + where + ". " + material(s);

@@ -86,7 +86,8 @@ public record Passages(List<Passage> passages) {
         scores[v][c] = overall(sheet.profile(), courses, v, c);
       }
     }
-    return Optional.of(new Passages(led(entries, courses, scores, cells)));
+    return Optional.of(
+        new Passages(led(entries, courses, scores, cells, sheet.heading().source().seconds())));
   }
 
   /** A reading's scores of all versions by cell; NaN where one of them has none. */
@@ -193,7 +194,7 @@ public record Passages(List<Passage> passages) {
   }
 
   private static List<Passage> led(
-      List<Entry> entries, List<TimeCourse> courses, double[][] scores, int cells) {
+      List<Entry> entries, List<TimeCourse> courses, double[][] scores, int cells, double seconds) {
     int count = cells / CELLS;
     double[][] means = new double[count][scores.length];
     for (int p = 0; p < count; p++) {
@@ -205,8 +206,11 @@ public record Passages(List<Passage> passages) {
     List<Passage> passages = new ArrayList<>();
     for (int p = 0; p < count; p++) {
       double begin = p * SECONDS;
+      // The last one may be short: nothing is said of what is not there.
+      double to =
+          p + 1 == count && seconds > begin ? Math.min(begin + SECONDS, seconds) : begin + SECONDS;
       if (Double.isNaN(means[p][0])) {
-        passages.add(new Passage(begin, begin + SECONDS, "", 0, 0, false, true, ""));
+        passages.add(new Passage(begin, to, "", 0, 0, false, true, ""));
         continue;
       }
       int leader = leaders[p];
@@ -216,7 +220,7 @@ public record Passages(List<Passage> passages) {
       passages.add(
           new Passage(
               begin,
-              begin + SECONDS,
+              to,
               entries.get(leader).version().id(),
               means[p][leader],
               margin,

@@ -97,6 +97,13 @@ class PassagesTest {
     assertThat(stretches.get(0).to()).isCloseTo(8, within(Passages.SECONDS));
     assertThat(stretches).allMatch(Passages.Passage::sure);
     assertThat(Passages.title(stretches.get(0).reason())).isNotEmpty();
+    // No passage ends after the file.
+    MediaFacts shorter =
+        new MediaFacts("00", 1, "wav", "pcm", 16, false, RATE, 1, LENGTH - 7 * RATE / 10);
+    Heading heading =
+        new Heading(Job.DENOISE, sheet.profile(), sheet.scoring(), Path.of("s.wav"), shorter);
+    ScoreSheet cut = ScoreSheet.of(heading, sheet.versions(), List.of(), List.of(), List.of());
+    assertThat(Passages.of(cut).orElseThrow().passages().get(7).to()).isEqualTo(shorter.seconds());
     // The leaders' signal takes the right halves, and no jump stands out at the seam.
     LeadersAudio leaders = new LeadersAudio(passages, heard, RATE, LENGTH);
     float[] x = leaders.wholeChannel(0);
