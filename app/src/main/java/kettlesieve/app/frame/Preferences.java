@@ -42,19 +42,38 @@ public final class Preferences {
       double y = Double.parseDouble(values.getProperty("y", ""));
       double width = Double.parseDouble(values.getProperty("width", ""));
       double height = Double.parseDouble(values.getProperty("height", ""));
-      if (!Screen.getScreensForRectangle(new Rectangle2D(x, y, width, height)).isEmpty()) {
-        stage.setX(x);
-        stage.setY(y);
-        stage.setWidth(width);
-        stage.setHeight(height);
+      Rectangle2D kept = new Rectangle2D(x, y, width, height);
+      List<Screen> on = Screen.getScreensForRectangle(kept);
+      if (!on.isEmpty()) {
+        Rectangle2D place = within(kept, on.get(0).getVisualBounds());
+        stage.setX(place.getMinX());
+        stage.setY(place.getMinY());
+        stage.setWidth(place.getWidth());
+        stage.setHeight(place.getHeight());
+        stage.setMaximized(Boolean.parseBoolean(values.getProperty("maximized")));
       }
     } catch (NumberFormatException e) {
       LOG.debug("no window place is remembered");
     }
   }
 
+  /** A window's place moved, and made smaller if need be, so that nothing of it hangs over. */
+  public static Rectangle2D within(Rectangle2D window, Rectangle2D room) {
+    double width = Math.min(window.getWidth(), room.getWidth());
+    double height = Math.min(window.getHeight(), room.getHeight());
+    double x = Math.max(room.getMinX(), Math.min(window.getMinX(), room.getMaxX() - width));
+    double y = Math.max(room.getMinY(), Math.min(window.getMinY(), room.getMaxY() - height));
+    return new Rectangle2D(x, y, width, height);
+  }
+
   /** Remembers where a window is. */
   public void remember(Stage stage) {
+    values.setProperty("maximized", Boolean.toString(stage.isMaximized()));
+    if (stage.isMaximized()) {
+      // Its place when it is not maximised again stays what it was.
+      store();
+      return;
+    }
     values.setProperty("x", Double.toString(stage.getX()));
     values.setProperty("y", Double.toString(stage.getY()));
     values.setProperty("width", Double.toString(stage.getWidth()));

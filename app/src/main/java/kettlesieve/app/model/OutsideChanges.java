@@ -107,7 +107,9 @@ final class OutsideChanges {
       workspace.work(workspace.comparison());
     }
     if (!news.isEmpty()) {
-      workspace.news().done(Sentences.begun(String.join("; ", news)) + ".");
+      // A file keeps its own small letter, also where its name begins the sentence.
+      String words = String.join("; ", news) + ".";
+      workspace.news().done(found.isEmpty() ? Sentences.begun(words) : words);
     }
   }
 }

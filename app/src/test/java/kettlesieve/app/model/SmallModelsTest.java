@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Path;
 import java.util.List;
+import javafx.geometry.Rectangle2D;
 import kettlesieve.app.frame.Preferences;
 import kettlesieve.core.report.Section;
 import org.junit.jupiter.api.Test;
@@ -106,5 +107,15 @@ class SmallModelsTest {
     assertThat(new Preferences(folder).device()).isEqualTo("Desk");
     first.useDevice(null);
     assertThat(new Preferences(folder).device()).isNull();
+  }
+
+  @Test
+  void aWindowNeverHangsOverTheScreen() {
+    Rectangle2D room = new Rectangle2D(0, 30, 1920, 1050);
+    Rectangle2D fits = new Rectangle2D(100, 100, 1280, 800);
+    assertThat(Preferences.within(fits, room)).isEqualTo(fits);
+    assertThat(Preferences.within(new Rectangle2D(900, 500, 1280, 800), room))
+        .isEqualTo(new Rectangle2D(640, 280, 1280, 800));
+    assertThat(Preferences.within(new Rectangle2D(-50, 0, 2560, 1400), room)).isEqualTo(room);
   }
 }

@@ -193,6 +193,18 @@ class WorkspaceTest extends WorkspaceFixture {
         file("smoothed-wiener-90.wav"), own, java.nio.file.StandardCopyOption.REPLACE_EXISTING);
     onUi(workspace::lookAgain);
     await(() -> workspace.messageProperty().get().contains("was replaced"));
+    // The file is named as it is called.
+    assertThat(workspace.messageProperty().get())
+        .contains(
+            workspace
+                .comparison()
+                .versions()
+                .get(0)
+                .files()
+                .get(0)
+                .file()
+                .getFileName()
+                .toString());
   }
 
   @Test
