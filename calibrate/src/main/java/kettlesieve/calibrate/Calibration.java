@@ -1,5 +1,6 @@
 package kettlesieve.calibrate;
 
+import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.time.LocalDate;
@@ -34,6 +35,7 @@ import kettlesieve.calibrate.trial.SweepBench;
 import kettlesieve.calibrate.trial.SweepTrial;
 import kettlesieve.calibrate.trial.Trial;
 import kettlesieve.core.comparison.Job;
+import kettlesieve.core.media.WholeFile;
 import kettlesieve.core.score.Scoring;
 
 /** The calibration bench: how far the program's figures agree with the truth. */
@@ -168,35 +170,55 @@ public final class Calibration {
    * @param job which
    * @param cache where corpus and results are kept between runs
    * @param choice which sources
+   * @param figures where pictures of what was said and got go; null for none
    * @param out receives the tables
    * @param said told how it goes on
    * @throws CalibrationException if something that is needed cannot be had
    */
   public static void odds(
-      Job job, Path cache, Choice choice, PrintWriter out, Consumer<String> said)
+      Job job, Path cache, Choice choice, Path figures, PrintWriter out, Consumer<String> said)
       throws CalibrationException {
     Path home = cache.toAbsolutePath();
     switch (job) {
       case DENOISE ->
-          odds(out, job.id(), OddsCases.denoise(new Bench(home, false, said).run(choice)));
+          odds(out, figures, job.id(), OddsCases.denoise(new Bench(home, false, said).run(choice)));
       case DEREVERB ->
-          odds(out, job.id(), OddsCases.dereverb(new DereverbBench(home).run(choice, said)));
+          odds(
+              out,
+              figures,
+              job.id(),
+              OddsCases.dereverb(new DereverbBench(home).run(choice, said)));
       case DECLIP ->
           odds(
               out,
+              figures,
               job.id(),
               OddsCases.declip(new DeclipBench(home, choice.quick()).run(choice, said)));
       case STEMS -> {
         List<StemTrial> trials = new StemBench(home).run(choice, said);
-        odds(out, job.id(), OddsCases.stems(trials, false));
-        odds(out, job.id() + " beside true stems", OddsCases.stems(trials, true));
+        odds(out, figures, job.id(), OddsCases.stems(trials, false));
+        odds(out, figures, job.id() + " beside true stems", OddsCases.stems(trials, true));
       }
       case STRETCH, PITCH ->
-          odds(out, job.id(), OddsCases.played(new PlayedBench(job, home).run(choice, said)));
+          odds(
+              out,
+              figures,
+              job.id(),
+              OddsCases.played(new PlayedBench(job, home).run(choice, said)));
     }
   }
 
-  private static void odds(PrintWriter out, String name, List<OddsCase> cases) {
-    new OddsTables(out, cases, LocalDate.now(ZoneOffset.UTC).toString()).print(name);
+  private static void odds(PrintWriter out, Path figures, String name, List<OddsCase> cases)
+      throws CalibrationException {
+    OddsTables tables = new OddsTables(out, cases, LocalDate.now(ZoneOffset.UTC).toString());
+    tables.print(name);
+    if (figures != null) {
+      Path file = figures.resolve("odds-" + name.replace(' ', '-') + ".svg");
+      try {
+        WholeFile.write(file, tables.figure(name));
+      } catch (IOException e) {
+        throw new CalibrationException(file + " cannot be written: " + e.getMessage(), e);
+      }
+    }
   }
 }

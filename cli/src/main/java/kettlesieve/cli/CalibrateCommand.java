@@ -75,6 +75,12 @@ final class CalibrateCommand implements Callable<Integer> {
       description = "fit how far scores miss the truth, and print what odds made of it come to")
   private boolean odds;
 
+  @Option(
+      names = "--figures",
+      paramLabel = "DIR",
+      description = "with --odds: what was said against what was got, as SVG")
+  private Path figures;
+
   @Option(names = "--search", description = "search for scales and weights on the setting half")
   private boolean search;
 
@@ -101,7 +107,7 @@ final class CalibrateCommand implements Callable<Integer> {
             err.flush();
           };
       if (odds) {
-        Calibration.odds(Job.of(job), home, choice, out, said);
+        Calibration.odds(Job.of(job), home, choice, figures, out, said);
         return 0;
       }
       switch (Job.of(job)) {

@@ -17,6 +17,7 @@ import kettlesieve.core.score.odds.Validity;
 public final class OddsTables {
   private static final double[] SAID = {0.5, 0.6, 0.7, 0.8, 0.9, 0.95, 1.0001};
   private static final double[] BEST = {0, 0.2, 0.4, 0.6, 0.8, 1.0001};
+  private static final int FEWEST_SHOWN = 20;
   private static final double TODAY_SURE = 0.95;
 
   private final PrintWriter out;
@@ -79,6 +80,22 @@ public final class OddsTables {
       row(bin(BEST, bin), cases -> best(cases, chances, BEST[b], BEST[b + 1]));
     }
     out.flush();
+  }
+
+  /** Said against got as a picture, SVG. */
+  public String figure(String name) {
+    return new OddsFigure(name, points(setting), points(reporting)).svg();
+  }
+
+  private List<OddsFigure.Point> points(List<OddsCase> cases) {
+    List<OddsFigure.Point> points = new ArrayList<>();
+    for (int bin = 0; bin + 1 < SAID.length; bin++) {
+      double[] found = count(cases, SAID[bin], SAID[bin + 1]);
+      if (found[0] >= FEWEST_SHOWN) {
+        points.add(new OddsFigure.Point(found[1] / found[0], found[2] / found[0], found[0]));
+      }
+    }
+    return points;
   }
 
   private record Said(OddsCase of, OddsCase.Pair pair) {}

@@ -66,7 +66,12 @@ class OddsFitTest {
     List<OddsCase> cases = new ArrayList<>(cases(Half.SETTING, 150, 6, false, 4));
     cases.addAll(cases(Half.REPORTING, 150, 6, false, 5));
     StringWriter text = new StringWriter();
-    new OddsTables(new PrintWriter(text), cases, "2026-12-01").print("made up");
+    OddsTables tables = new OddsTables(new PrintWriter(text), cases, "2026-12-01");
+    tables.print("made up");
+    // A point for each bin that holds enough, of both halves.
+    String figure = tables.figure("made up");
+    assertThat(figure).startsWith("<svg").contains("made up: said and got").endsWith("</svg>\n");
+    assertThat(figure.split("<circle", -1)).hasSize(13);
     String row =
         text.toString()
             .lines()
