@@ -12,9 +12,12 @@ import java.util.List;
  * @param answer what to use and why, a sentence each
  * @param ranking versions from the best to the worst
  * @param turns what would change the order of the first, a line each
+ * @param against the order against the clean recording, and where it contradicts the scores
  * @param limits the hard limits of the profile in words; empty without any
  * @param tables readings, a few versions at a time
  * @param plot what each version gains and pays, as SVG; empty if there are fewer than two points
+ * @param sweeps which amounts of a tool are as good as its best, a line a tool
+ * @param marks what the person marked, a line each
  * @param passages who leads where, a line each
  * @param ears what blind rounds and listeners said, a line each
  * @param versions every version by itself
@@ -35,9 +38,12 @@ public record Report(
     List<String> answer,
     List<Place> ranking,
     List<String> turns,
+    List<String> against,
     List<String> limits,
     List<Table> tables,
     String plot,
+    List<String> sweeps,
+    List<String> marks,
     List<String> passages,
     List<String> ears,
     List<Single> versions,

@@ -53,6 +53,7 @@ public final class ReportMaker {
   private final Map<String, Heard> matched;
   private final Answer answer;
   private final SheetOdds odds;
+  private final ReportLines lines;
   private final Map<String, Integer> numbers = new LinkedHashMap<>();
 
   /**
@@ -68,6 +69,7 @@ public final class ReportMaker {
     this.source = source;
     this.matched = matched;
     this.answer = new Answer(sheet, comparison);
+    this.lines = new ReportLines(sheet, comparison);
     this.odds = SheetOdds.of(sheet, Part.ALL);
     for (Version v : comparison.versions()) {
       numbers.put(v.id(), numbers.size() + 1);
@@ -107,11 +109,14 @@ public final class ReportMaker {
         answer.lines(),
         sheet.ranked(Part.ALL).stream().map(this::place).toList(),
         WhatIf.of(sheet, 3).stream().map(this::turn).toList(),
+        lines.against(),
         limits,
         sections.contains(Section.READINGS) ? tables() : List.of(),
         sections.contains(Section.PLOT)
             ? TradeOffSvg.of(TradeOff.of(sheet, comparison), numbers)
             : "",
+        sections.contains(Section.PLOT) ? lines.sweeps() : List.of(),
+        lines.marks(),
         sections.contains(Section.PASSAGES) ? passages() : List.of(),
         sections.contains(Section.EARS) ? ears() : List.of(),
         singles,

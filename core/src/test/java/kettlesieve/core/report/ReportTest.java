@@ -24,6 +24,7 @@ import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Decision;
 import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.Mark;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.Round;
@@ -260,6 +261,21 @@ class ReportTest {
         .parse(
             new java.io.ByteArrayInputStream(
                 page.replace("<!DOCTYPE html>", "").getBytes("UTF-8")));
+  }
+
+  @Test
+  void marksAndTheChanceToBeTheBestStandInIt() throws Exception {
+    Mark mark = Mark.at(1.5, "v2").withSpan(1.5, 2.3).withBand(2000.0, 6000.0);
+    Comparison marked = comparison.plus(mark.withNote("gurgles & hums").withAxis("added"));
+    Report made = new ReportMaker(marked, sheet, source, MATCHED).make(DAY, 0, "test");
+    assertThat(made.marks())
+        .containsExactly("0:01.5 to 0:02.3, 2000 to 6000 Hz, Third, added: gurgles & hums");
+    assertThat(made.ranking()).allMatch(p -> p.best().matches("([<>] )?\\d of 10"));
+    assertThat(made.against()).isEmpty();
+    assertThat(ReportPage.html(made))
+        .contains("Marked places", "gurgles &amp; hums", "Best in")
+        .doesNotContain("Against the clean recording");
+    assertThat(report(0).marks()).isEmpty();
   }
 
   @Test
