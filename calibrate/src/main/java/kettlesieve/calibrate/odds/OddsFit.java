@@ -8,13 +8,14 @@ import kettlesieve.core.score.odds.Validity;
 /**
  * Fits how far scores miss the truth, by maximum likelihood over all pairs. Of pairs whose truth is
  * nearly even the majority of truths is a toss, whatever the scores say; left to itself ε takes
- * that for failure and no difference is ever sure. So ε is the least that costs no more than {@link
- * #WORTH} of the logarithmic loss.
+ * that for failure and no difference is ever sure. So ε is the least, and then the scatter the
+ * most, that cost no more than {@link #WORTH} of the logarithmic loss.
  */
 final class OddsFit {
   private static final double LEAST = 0.5;
   private static final double MOST = 60;
-  private static final double[] FAILURES = {0.01, 0.02, 0.03, 0.04, 0.06, 0.08, 0.1, 0.14, 0.2};
+  private static final double[] FAILURES = {0.02, 0.03, 0.04, 0.06, 0.08, 0.1, 0.14, 0.2};
+  private static final double[] SCATTERS = {1, 0.75, 0.5, 0.25};
   private static final int FEWEST = 100;
   private static final double WORTH = 0.01;
 
@@ -28,15 +29,18 @@ final class OddsFit {
     double least = Double.POSITIVE_INFINITY;
     int pairs = cases.stream().mapToInt(c -> c.pairs().size()).sum();
     for (double failure : FAILURES) {
-      double tau = minimum(t -> loss(plain, new Validity(t, t, failure, 0, "")));
-      // Too few to tell: as certain as the rest.
-      boolean few = doubted.stream().mapToInt(c -> c.pairs().size()).sum() < FEWEST;
-      double other = few ? tau : minimum(t -> loss(doubted, new Validity(t, t, failure, 0, "")));
-      Validity tried =
-          new Validity(
-              Math.round(10 * tau) / 10.0, Math.round(10 * other) / 10.0, failure, pairs, date);
-      all.add(tried);
-      least = Math.min(least, loss(cases, tried));
+      for (double scatter : SCATTERS) {
+        double tau = minimum(t -> loss(plain, new Validity(t, t, failure, scatter, 0, "")));
+        // Too few to tell: as certain as the rest.
+        boolean few = doubted.stream().mapToInt(c -> c.pairs().size()).sum() < FEWEST;
+        double other =
+            few ? tau : minimum(t -> loss(doubted, new Validity(t, t, failure, scatter, 0, "")));
+        double rounded = Math.round(10 * tau) / 10.0;
+        double roundedOther = Math.round(10 * other) / 10.0;
+        Validity tried = new Validity(rounded, roundedOther, failure, scatter, pairs, date);
+        all.add(tried);
+        least = Math.min(least, loss(cases, tried));
+      }
     }
     double enough = (1 + WORTH) * least;
     return all.stream().filter(v -> loss(cases, v) <= enough).findFirst().orElseThrow();

@@ -50,11 +50,12 @@ public final class OddsTables {
   public void print(String name) {
     out.printf(
         Locale.ROOT,
-        "%n## %s%n%nτ %.1f points, %.1f where the program warns, ε %.2f; of %d pairs (%s)%n",
+        "%n## %s%n%nτ %.1f points, %.1f where the program warns, ε %.2f, k %.2f; of %d pairs (%s)%n",
         name,
         validity.tau(),
         validity.doubtful(),
         validity.failure(),
+        validity.scatter(),
         validity.pairs(),
         validity.fitted());
     head("said, of the likelier side: got");

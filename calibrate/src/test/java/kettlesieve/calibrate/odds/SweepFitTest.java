@@ -55,7 +55,7 @@ class SweepFitTest {
       trials.add(trial(i % 2 == 0 ? Half.SETTING : Half.REPORTING, i, 6, 2.4));
     }
     StringWriter text = new StringWriter();
-    new SweepFit(new PrintWriter(text), trials).print(new Validity(8, 8, 0.02, 1, ""));
+    new SweepFit(new PrintWriter(text), trials).print(new Validity(8, 8, 0.02, 1, 1, ""));
     String row =
         text.toString().lines().filter(l -> l.startsWith("| reporting half")).findFirst().get();
     String held = row.split("\\|")[2].strip();

@@ -9,7 +9,7 @@ import org.junit.jupiter.api.Test;
 
 /** How much more would have to be measured. */
 class SettlingTest {
-  private static final Validity VALIDITY = new Validity(6, 9, 0.02, 100, "");
+  private static final Validity VALIDITY = new Validity(6, 9, 0.02, 1, 100, "");
 
   private static OptionalDouble more(double points, double deviation) {
     return Settling.more(points, deviation, 30, VALIDITY, false);

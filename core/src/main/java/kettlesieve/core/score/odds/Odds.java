@@ -96,7 +96,8 @@ public record Odds(double best, double near, Map<String, Double> better) {
       for (int i = 0; i < n; i++) {
         Estimate e = scores.get(i);
         double own = draws == 0 ? e.value() : e.draws()[turn % draws];
-        drawn[i] = (Double.isFinite(own) ? own : e.value()) + error * errors[i].nextGaussian();
+        double off = Double.isFinite(own) ? own - e.value() : 0;
+        drawn[i] = e.value() + validity.scatter() * off + error * errors[i].nextGaussian();
         top = Math.max(top, drawn[i]);
       }
       int first = 0;

@@ -60,7 +60,8 @@ public record SweepOdds(
       boolean doubt,
       Smooth smooth) {
     double tau = validity.spread(doubt);
-    double[] chances = chances(scores, tau * smooth.tilt(), tau * smooth.bend());
+    double[] chances =
+        chances(scores, validity.scatter(), tau * smooth.tilt(), tau * smooth.bend());
     int[] plateau = plateau(chances);
     List<Double> each = new ArrayList<>();
     for (double c : chances) {
@@ -74,7 +75,7 @@ public record SweepOdds(
     return n < 2 ? 0 : 2.0 * i / (n - 1) - 1;
   }
 
-  private static double[] chances(List<Estimate> scores, double tilt, double bend) {
+  private static double[] chances(List<Estimate> scores, double scatter, double tilt, double bend) {
     int n = scores.size();
     double[] chances = new double[n];
     SplittableRandom random = new SplittableRandom(SEED);
@@ -89,7 +90,8 @@ public record SweepOdds(
         Estimate e = scores.get(i);
         double own = draws == 0 ? e.value() : e.draws()[turn % draws];
         double u = place(i, n);
-        double x = (Double.isFinite(own) ? own : e.value()) + a * u + b * (2 * u * u - 1);
+        double off = Double.isFinite(own) ? own - e.value() : 0;
+        double x = e.value() + scatter * off + a * u + b * (2 * u * u - 1);
         if (x > top) {
           best.clear();
           top = x;

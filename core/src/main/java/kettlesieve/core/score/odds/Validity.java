@@ -5,16 +5,19 @@ import org.hipparchus.special.Erf;
 /**
  * How far overall scores of a job miss the truth where the recording itself is no excuse. Fitted on
  * versions whose truth is known ({@code ./kettle calibrate --odds}) by maximum likelihood over all
- * pairs: P(A is truly better) = ε/2 + (1 − ε) · Φ(d / √(s² + τ²)), d the difference in points, s
- * its paired bootstrap standard deviation.
+ * pairs: P(A is truly better) = ε/2 + (1 − ε) · Φ(d / √((k·s)² + τ²)), d the difference in points,
+ * s its paired bootstrap standard deviation.
  *
  * @param tau the validity error τ of a difference, points
  * @param doubtful the same where the program itself warns of the source
  * @param failure ε, the share of cases in which scores fail altogether
+ * @param scatter k, the share of the draws' scatter that counts: 1, but where draws were widened on
+ *     purpose, as between stems that are not to be told apart
  * @param pairs of how many pairs these numbers are
  * @param fitted when, as yyyy-mm-dd
  */
-public record Validity(double tau, double doubtful, double failure, int pairs, String fitted) {
+public record Validity(
+    double tau, double doubtful, double failure, double scatter, int pairs, String fitted) {
   /** From this chance on, and beyond the interval of the recording, a difference is sure. */
   public static final double SURE = 0.95;
 
@@ -38,7 +41,7 @@ public record Validity(double tau, double doubtful, double failure, int pairs, S
    * @param doubt whether the program warns of the source
    */
   public double better(double points, double deviation, boolean doubt) {
-    double spread = Math.hypot(deviation, spread(doubt));
+    double spread = Math.hypot(scatter * deviation, spread(doubt));
     return failure / 2 + (1 - failure) * normal(points / spread);
   }
 

@@ -29,7 +29,7 @@ class EarOddsTest {
     odds.put("a", new Odds(0.5, 0.7, Map.of("b", 0.7, "c", 0.7)));
     odds.put("b", new Odds(0.25, 0.5, Map.of("a", 0.3, "c", 0.5)));
     odds.put("c", new Odds(0.25, 0.5, Map.of("a", 0.3, "b", 0.5)));
-    return new SheetOdds(odds, new Validity(8, 8, 0.02, 1, ""), false);
+    return new SheetOdds(odds, new Validity(8, 8, 0.02, 1, 1, ""), false);
   }
 
   /** So many pairs of a and b, of which a is preferred in some. */

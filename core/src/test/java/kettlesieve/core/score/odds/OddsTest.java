@@ -12,7 +12,7 @@ import org.junit.jupiter.api.Test;
 
 /** A difference in score becomes a chance. */
 class OddsTest {
-  private static final Validity VALIDITY = new Validity(8, 12, 0.02, 100, "2026-12-01");
+  private static final Validity VALIDITY = new Validity(8, 12, 0.02, 1, 100, "2026-12-01");
 
   /** A score whose draws scatter, each seed by itself. */
   private static Estimate score(double value, double deviation, long seed) {

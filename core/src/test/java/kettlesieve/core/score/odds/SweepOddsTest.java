@@ -13,7 +13,7 @@ import org.junit.jupiter.api.Test;
 
 /** Which amount of a tool is truly best. */
 class SweepOddsTest {
-  private static final Validity VALIDITY = new Validity(8, 16, 0.02, 1, "");
+  private static final Validity VALIDITY = new Validity(8, 16, 0.02, 1, 1, "");
   private static final SweepOdds.Smooth SMOOTH = new SweepOdds.Smooth(0.5, 0.5);
   private static final List<Double> AMOUNTS =
       List.of(10.0, 20.0, 30.0, 40.0, 50.0, 60.0, 70.0, 80.0, 90.0);
