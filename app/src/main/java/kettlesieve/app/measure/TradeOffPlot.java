@@ -16,8 +16,8 @@ import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Ink;
-import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
+import kettlesieve.core.comparison.ShortLabels;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.report.SweepWords;
@@ -296,14 +296,17 @@ final class TradeOffPlot extends CanvasPane {
     order.sort(
         Comparator.comparing((TradeOff.Point p) -> !p.id().equals(chosen))
             .thenComparing(p -> !p.unbeaten()));
-    for (TradeOff.Point p : order) {
+    List<String> labels =
+        ShortLabels.of(order.stream().map(TradeOff.Point::label).toList(), MOST_LABEL);
+    for (int i = 0; i < order.size(); i++) {
+      TradeOff.Point p = order.get(i);
       write(
           g,
           room,
           x(p.dealtWith().value(), width),
           y(p.unharmed().value(), height),
           0.85 * size(p),
-          Texts.shortened(p.label(), MOST_LABEL),
+          labels.get(i),
           p.id().equals(chosen) ? Ink.INK : Ink.QUIET,
           font);
     }

@@ -8,6 +8,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.stream.Collectors;
 import kettlesieve.core.comparison.Cost;
+import kettlesieve.core.comparison.ShortLabels;
 import kettlesieve.core.fairness.Fairness;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
@@ -97,7 +98,11 @@ public final class ScoresTable {
     }
     int left = Math.max(2 * SHORTEST_LABEL, width - fixed);
     int label = Math.min(width(rows, 1), Math.max(SHORTEST_LABEL, left - width(rows, last)));
-    rows.forEach(row -> row.set(1, shortened(row.get(1), label)));
+    List<String> labels =
+        ShortLabels.of(rows.subList(1, rows.size()).stream().map(r -> r.get(1)).toList(), label);
+    for (int i = 0; i < labels.size(); i++) {
+      rows.get(i + 1).set(1, labels.get(i));
+    }
     rows.forEach(row -> row.set(last, cut(row.get(last), left - label)));
     return rows;
   }
@@ -200,15 +205,6 @@ public final class ScoresTable {
 
   private static int width(List<List<String>> rows, int column) {
     return rows.stream().mapToInt(row -> row.get(column).length()).max().orElse(0);
-  }
-
-  /** A long label keeps both ends: versions differ at the end as often as at the start. */
-  private static String shortened(String text, int most) {
-    if (text.length() <= most) {
-      return text;
-    }
-    int tail = (most - 1) / 2;
-    return text.substring(0, most - 1 - tail) + "…" + text.substring(text.length() - tail);
   }
 
   private static String cut(String text, int most) {
