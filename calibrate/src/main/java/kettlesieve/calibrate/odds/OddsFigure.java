@@ -50,10 +50,10 @@ final class OddsFigure {
         x(LEAST), y(LEAST), x(1), y(1));
     line(setting, "#9A927F", "none");
     line(reporting, "#0E6B6B", "#0E6B6B");
-    add(
-        "<text x=\"%.0f\" y=\"%.0f\" fill=\"#5B6670\">open: setting half, filled: reporting"
-            + " half</text>%n</svg>%n",
-        LEFT, TOP + SIDE + 40);
+    String caption = "<text x=\"%.0f\" y=\"%.0f\" fill=\"#5B6670\">%s</text>%n";
+    add(caption, LEFT, TOP + SIDE + 36, "across: what was said, up: what was got");
+    add(caption, LEFT, TOP + SIDE + 52, "open: setting half, filled: reporting half");
+    add("</svg>%n");
   }
 
   private static double x(double said) {

@@ -26,6 +26,11 @@ import kettlesieve.core.work.PreparedExcerpt;
 
 /** Lets the program judge denoisers from too little to far too much. */
 public final class SweepBench {
+  private static final double SILENT = 1e-8;
+
+  /** What is true of silence: worse than all else. */
+  private static final Truth NOTHING = new Truth(-100, 0, -100, -100, -100, -100, -100, 100);
+
   private final SceneMaker scenes;
   private final Path work;
   private final Kept<Scene, SweepTrial> kept;
@@ -52,6 +57,19 @@ public final class SweepBench {
     return kept.run(Scene.all(Catalogue.shipped()), choice, said);
   }
 
+  /** Far too much of a processor may leave nothing, of which no truth can be taken. */
+  private static boolean silent(Audio version, Audio source) {
+    return power(version) < SILENT * power(source);
+  }
+
+  private static double power(Audio audio) {
+    double sum = 0;
+    for (float x : audio.wholeChannel(0)) {
+      sum += (double) x * x;
+    }
+    return sum;
+  }
+
   private SweepTrial judge(Scene scene) throws CalibrationException {
     Material material = scenes.make(scene);
     Truths truths = new Truths(material);
@@ -65,7 +83,7 @@ public final class SweepBench {
         for (int step = 0; step < Denoisers.AMOUNTS; step++) {
           try (WorkFolder folder = WorkFolder.in(work)) {
             Audio version = sweep.way().make(material, folder.path(), step);
-            truth.add(truths.of(version));
+            truth.add(silent(version, material.source()) ? NOTHING : truths.of(version));
             taken.add(source.measure(source.match(version, MatchOverride.NONE)));
           }
         }
