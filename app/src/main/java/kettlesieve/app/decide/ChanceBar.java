@@ -39,7 +39,8 @@ final class ChanceBar extends CanvasPane {
         + Math.round(all.validity().spread(all.doubt()))
         + " points or so"
         + (all.doubt() ? " where the source is warned of, as here" : "")
-        + ";\nwhat this recording leaves open comes on top. See “How far to trust a score”.";
+        + ";\nwhat this recording leaves open comes on top. See “How far to trust a score”."
+        + (all.validity().caution().isEmpty() ? "" : "\n" + all.validity().caution());
   }
 
   @Override

@@ -15,9 +15,26 @@ import org.hipparchus.special.Erf;
  *     purpose, as between stems that are not to be told apart
  * @param pairs of how many pairs these numbers are
  * @param fitted when, as yyyy-mm-dd
+ * @param caution what trials showed these odds to be worth little for, in words; empty if nothing
  */
 public record Validity(
-    double tau, double doubtful, double failure, double scatter, int pairs, String fitted) {
+    double tau,
+    double doubtful,
+    double failure,
+    double scatter,
+    int pairs,
+    String fitted,
+    String caution) {
+  public Validity {
+    caution = caution == null ? "" : caution;
+  }
+
+  /** With nothing to be careful of. */
+  public Validity(
+      double tau, double doubtful, double failure, double scatter, int pairs, String fitted) {
+    this(tau, doubtful, failure, scatter, pairs, fitted, "");
+  }
+
   /** From this chance on, and beyond the interval of the recording, a difference is sure. */
   public static final double SURE = 0.95;
 
