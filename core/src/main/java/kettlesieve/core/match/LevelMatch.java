@@ -36,6 +36,11 @@ public record LevelMatch(double gainDb, String basis, List<String> warnings) {
   private static final double BIN_DB = 0.01;
   private static final int BLOCK = 1 << 14;
 
+  /** So far under the power that is left half of the cells lie only where they are gone. */
+  private static final double GONE_DB = 25;
+
+  private static final double DEEP_DB = 40;
+
   public LevelMatch {
     warnings = List.copyOf(warnings);
   }
@@ -70,7 +75,9 @@ public record LevelMatch(double gainDb, String basis, List<String> warnings) {
     if (onCells == null && source.clicks().any()) {
       onCells = onCells(source, version, null, FEWEST_CELLS, frames);
     }
-    return onCells != null ? onCells : onLoudness(source.audio(), aligned);
+    // Cells that lie so deep are gone, unless the whole file is as quiet: loudness tells which.
+    boolean deep = onCells != null && onCells.gainDb() > DEEP_DB;
+    return onCells != null && !deep ? onCells : onLoudness(source.audio(), aligned);
   }
 
   /**
@@ -162,6 +169,8 @@ public record LevelMatch(double gainDb, String basis, List<String> warnings) {
     Histogram weighted = new Histogram(-RANGE_DB - BIN_DB / 2, BIN_DB, bins);
     Histogram plain = new Histogram(-RANGE_DB - BIN_DB / 2, BIN_DB, bins);
     int count = 0;
+    double before = 0;
+    double after = 0;
     for (int c = 0; c < version.size(); c++) {
       CellMask mask = masks == null ? null : masks.apply(c);
       for (int t = range.first(); t < range.end(); t++) {
@@ -178,6 +187,8 @@ public record LevelMatch(double gainDb, String basis, List<String> warnings) {
           double gain = Db.nearlyOfPower(Math.max(v[k] / s[k], 1e-30f));
           weighted.add(gain, s[k]);
           plain.add(gain, 1);
+          before += s[k];
+          after += v[k];
           count++;
         }
       }
@@ -187,6 +198,14 @@ public record LevelMatch(double gainDb, String basis, List<String> warnings) {
     }
     double median = weighted.median();
     List<String> warnings = new ArrayList<>();
+    double left = before > 0 && after > 0 ? 10 * Math.log10(after / before) : median;
+    if (median < left - GONE_DB) {
+      // What is gone has no level; raised to the source's, it would be all that is measured.
+      return new LevelMatch(
+          -weighted.medianAbove(left - GONE_DB) + 0.0,
+          "what is left of the wanted sound",
+          List.of("most of the wanted sound is gone: the level is that of what is left of it"));
+    }
     if (Math.abs(median - plain.median()) > 2) {
       warnings.add(
           String.format(

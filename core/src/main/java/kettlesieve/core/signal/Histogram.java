@@ -50,6 +50,17 @@ public final class Histogram {
     return quantile(0.5);
   }
 
+  /** The median of what lies above a value; NaN if nothing does. */
+  public double medianAbove(double value) {
+    double under = 0;
+    int from = (int) Math.ceil((value - low) / width);
+    for (int i = first; i < Math.min(from, last + 1); i++) {
+      under += counts[i];
+    }
+    double total = total();
+    return total > under ? quantile((under + total) / 2 / total) : Double.NaN;
+  }
+
   /**
    * The value below which a share of the weight lies; NaN if there is none.
    *

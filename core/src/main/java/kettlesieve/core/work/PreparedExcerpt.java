@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import kettlesieve.core.audio.Audio;
+import kettlesieve.core.audio.Silence;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.comparison.TimeSpan;
@@ -289,6 +290,14 @@ public final class PreparedExcerpt {
     if (matched instanceof MatchedStems stems) {
       StemCells own = cells(Map.of("", stems), Map.of(), stop).get("");
       return measureStems(stems, own, measures, stop).get(Part.ALL.role());
+    }
+    if (matched instanceof MatchedVersion version && Silence.throughout(version.audio())) {
+      // Nothing lacks nothing of what it is asked about: such figures would be the best there are.
+      return new Readings(
+          List.of(),
+          fitting(measures, matched).stream()
+              .map(m -> new NotMeasured(m.declaration().id(), "the version is silent throughout"))
+              .toList());
     }
     return Measures.take(fitting(measures, matched), subject(matched, stop), stop);
   }

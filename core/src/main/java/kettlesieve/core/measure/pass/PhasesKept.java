@@ -112,7 +112,9 @@ public final class PhasesKept {
       allGone += gone(b, there);
     }
     double apart = all[1] > 0 ? 1 - between(all[0] / all[1], APART, TOGETHER) : 0;
-    if (apart == 0 || pair.hasReference() || !(all[3] > 0)) {
+    // Where hardly anything is left, what is missing was no noise alone.
+    boolean silent = Arrays.stream(after).sum() <= KEPT * Arrays.stream(before).sum();
+    if (apart == 0 || silent || pair.hasReference() || !(all[3] > 0)) {
       return;
     }
     double clean = 1 - tiles.share();
