@@ -14,15 +14,16 @@ import kettlesieve.core.score.odds.OddsWords;
 /** The chance to be the best: ten strokes, as many of them full as times in ten. */
 final class ChanceBar extends CanvasPane {
   private static final int STROKES = 10;
-  private static final double APART = 6;
+  private static final double WIDE = 104;
+  private static final double APART = 4.5;
 
   private final double chance;
 
   ChanceBar(Odds odds, SheetOdds all) {
     this.chance = odds.best();
-    setPrefSize(118, 34);
-    setMinSize(118, 34);
-    setMaxSize(118, 34);
+    setPrefSize(WIDE, 34);
+    setMinSize(WIDE, 34);
+    setMaxSize(WIDE, 34);
     String words = OddsWords.tenths(chance);
     setAccessibleText("truly the best in " + words);
     Hint.set(this, hint(odds, all));
@@ -49,7 +50,7 @@ final class ChanceBar extends CanvasPane {
     long full = Math.round(STROKES * chance);
     for (int i = 0; i < STROKES; i++) {
       g.setFill(i < full ? Ink.INK : Ink.RULE);
-      g.fillRect(i * APART, middle - 6, 3, 12);
+      g.fillRect(i * APART, middle - 6, 2.5, 12);
     }
     g.setFill(Ink.INK);
     g.setFont(Font.font("Source Sans 3", 13));

@@ -181,7 +181,7 @@ public final class DecideView extends VBox {
       "",
       "Version",
       "Truly the best",
-      "Overall, with its 95 % interval",
+      "Overall, 95 % interval",
       "Missed",
       "Added",
       "Lost",
@@ -344,7 +344,7 @@ public final class DecideView extends VBox {
     }
     HBox who = new HBox(8, VersionSign.of(index, 20), names);
     who.setAlignment(Pos.CENTER_LEFT);
-    who.setMinWidth(200);
+    who.setMinWidth(170);
     who.setMaxWidth(310);
     ranking.add(who, 1, row);
     odds.of(version.id())
@@ -440,11 +440,11 @@ public final class DecideView extends VBox {
               change(version.id(), v -> v.withDecision(chosen));
             });
     TextField field = new TextField(version.verdict());
-    field.setPromptText("in your words");
+    field.setPromptText("your words");
     field.setAccessibleText("Verdict on " + version.label());
     field.setId("verdict-" + version.id());
     field.setPrefWidth(220);
-    field.setMinWidth(90);
+    field.setMinWidth(70);
     HBox.setHgrow(field, Priority.ALWAYS);
     Fields.whenDone(field, text -> change(version.id(), v -> v.withVerdict(text)));
     HBox both = new HBox(6, choice, field);

@@ -18,7 +18,7 @@ final class IntervalBar extends CanvasPane {
     this.score = score;
     this.index = index;
     setPrefSize(300, 34);
-    setMinSize(170, 34);
+    setMinSize(110, 34);
     setMaxSize(360, 34);
     setAccessibleText(
         score == null ? "no score" : "overall score " + Numbers.fixed(score.value(), 0));
