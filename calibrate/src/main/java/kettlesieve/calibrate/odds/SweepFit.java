@@ -16,13 +16,40 @@ import kettlesieve.core.score.odds.Validity;
 /** Fits how far the scores of sweeps miss the truth, and says what plateaus made of it come to. */
 public final class SweepFit {
   private static final double[] TRIED = {0, 0.1, 0.2, 0.3, 0.45, 0.6, 0.8, 1, 1.3, 1.7, 2.2};
-  private static final double LEAST = 0.01;
+  private static final double ENOUGH = 0.9;
+  private static final double ENOUGH_BEST = 2.0 / 3;
+
+  /** With fewer scores a sweep is none: far too much of a tool may leave nothing to score. */
+  private static final int FEWEST = 8;
 
   private final PrintWriter out;
   private final List<Case> cases = new ArrayList<>();
 
+  /**
+   * A sweep.
+   *
+   * @param best the truly best amount
+   * @param asGood by amount, whether its truth is not clearly worse than that of the best
+   */
   private record Case(
-      Half half, String processor, boolean doubt, List<Estimate> scores, int best) {}
+      Half half,
+      String processor,
+      boolean doubt,
+      List<Estimate> scores,
+      int best,
+      List<Boolean> asGood) {
+    private boolean holdsBest(SweepOdds odds) {
+      return best >= odds.from() && best <= odds.to();
+    }
+
+    private boolean holdsAsGood(SweepOdds odds) {
+      return asGood.subList(odds.from(), odds.to() + 1).contains(true);
+    }
+
+    private double width(SweepOdds odds) {
+      return (double) (odds.to() - odds.from()) / (scores.size() - 1);
+    }
+  }
 
   /**
    * @param out receives the tables
@@ -32,14 +59,19 @@ public final class SweepFit {
     this.out = out;
     for (SweepTrial t : trials) {
       for (SweepTrial.Sweep s : t.sweeps()) {
-        if (s.steps().stream().allMatch(x -> x.said().draws().length > 0)) {
+        List<SweepTrial.Step> scored =
+            s.steps().stream().filter(x -> x.said().draws().length > 0).toList();
+        if (scored.size() >= FEWEST) {
+          List<Truth> truths = scored.stream().map(SweepTrial.Step::truth).toList();
+          int best = best(truths);
           cases.add(
               new Case(
                   t.scene().half(),
                   s.processor(),
                   !t.notices().isEmpty(),
-                  s.steps().stream().map(x -> x.said().estimate()).toList(),
-                  best(s.steps().stream().map(SweepTrial.Step::truth).toList())));
+                  scored.stream().map(x -> x.said().estimate()).toList(),
+                  best,
+                  truths.stream().map(x -> truths.get(best).against(x) == 0).toList()));
         }
       }
     }
@@ -75,32 +107,41 @@ public final class SweepFit {
   }
 
   /**
-   * Fits on the setting half and prints both.
+   * Takes the narrowest plateaus that hold an amount as good as the best in nine of ten sweeps of
+   * the setting half, and the best itself in two of three; prints what they come to on both.
    *
    * @param validity of the job
    */
   public void print(Validity validity) {
     SweepOdds.Smooth best = new SweepOdds.Smooth(1, 1);
-    double least = Double.POSITIVE_INFINITY;
+    double narrowest = Double.POSITIVE_INFINITY;
     for (double tilt : TRIED) {
       for (double bend : TRIED) {
         SweepOdds.Smooth tried = new SweepOdds.Smooth(tilt, bend);
-        double loss = 0;
+        double width = 0;
+        int asGood = 0;
+        int held = 0;
+        int of = 0;
         for (Case c : cases) {
           if (c.half == Half.SETTING) {
-            loss -= Math.log(Math.max(LEAST, odds(c, validity, tried).chances().get(c.best)));
+            SweepOdds odds = odds(c, validity, tried);
+            of++;
+            asGood += c.holdsAsGood(odds) ? 1 : 0;
+            held += c.holdsBest(odds) ? 1 : 0;
+            width += c.width(odds);
           }
         }
-        if (loss < least) {
-          least = loss;
+        boolean enough = asGood >= ENOUGH * of && held >= ENOUGH_BEST * of - 1e-9;
+        if (enough && width < narrowest) {
+          narrowest = width;
           best = tried;
         }
       }
     }
     out.printf(
         Locale.ROOT,
-        "%n## Sweeps%n%ntilt %.2f τ, bend %.2f τ%n%n| plateau | holds the best | width, steps of"
-            + " the range |%n|---|---|---|%n",
+        "%n## Sweeps%n%ntilt %.2f τ, bend %.2f τ%n%n| plateau | holds an amount that is not clearly"
+            + " worse than the best | holds the best | width, of the range |%n|---|---|---|---|%n",
         best.tilt(),
         best.bend());
     for (Half half : Half.values()) {
@@ -117,21 +158,27 @@ public final class SweepFit {
   private void row(
       String what, Half half, String processor, Validity validity, SweepOdds.Smooth smooth) {
     int of = 0;
+    int asGood = 0;
     int held = 0;
     double width = 0;
     for (Case c : cases) {
       if (c.half == half && c.processor.contains(processor)) {
         SweepOdds odds = odds(c, validity, smooth);
         of++;
-        held += c.best >= odds.from() && c.best <= odds.to() ? 1 : 0;
-        width += (double) (odds.to() - odds.from()) / (c.scores.size() - 1);
+        asGood += c.holdsAsGood(odds) ? 1 : 0;
+        held += c.holdsBest(odds) ? 1 : 0;
+        width += c.width(odds);
       }
     }
-    out.printf(
-        Locale.ROOT,
-        "| %s | %s | %.0f %% |%n",
-        what,
-        of == 0 ? "–" : String.format(Locale.ROOT, "%.0f %% of %d", 100.0 * held / of, of),
-        of == 0 ? Double.NaN : 100 * width / of);
+    if (of > 0) {
+      out.printf(
+          Locale.ROOT,
+          "| %s | %.0f %% of %d | %.0f %% | %.0f %% |%n",
+          what,
+          100.0 * asGood / of,
+          of,
+          100.0 * held / of,
+          100 * width / of);
+    }
   }
 }

@@ -60,9 +60,12 @@ class SweepFitTest {
         text.toString().lines().filter(l -> l.startsWith("| reporting half")).findFirst().get();
     String held = row.split("\\|")[2].strip();
     assertThat(held).endsWith("of 72");
-    assertThat(Integer.parseInt(held.split(" ")[0])).isBetween(82, 98);
-    String width = row.split("\\|")[3].strip().replace(" %", "");
-    assertThat(Integer.parseInt(width)).isBetween(10, 60);
+    int asGood = Integer.parseInt(held.split(" ")[0]);
+    assertThat(asGood).isBetween(82, 100);
+    int best = Integer.parseInt(row.split("\\|")[3].strip().replace(" %", ""));
+    assertThat(best).isBetween(50, asGood);
+    int width = Integer.parseInt(row.split("\\|")[4].strip().replace(" %", ""));
+    assertThat(width).isBetween(5, 50);
   }
 
   @Test
