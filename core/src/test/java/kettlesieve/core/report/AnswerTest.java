@@ -90,6 +90,14 @@ class AnswerTest {
     assertThat(settling.second().version().id()).isEqualTo("ruined");
     assertThat(settling.chance()).isGreaterThan(0.75);
     assertThat(settling.seconds()).isEqualTo((double) noisy.length / RATE);
+    assertThat(settling.settled()).isEqualTo(settling.told() && settling.chance() >= 0.95);
+    assertThat(settling.reading()).isPresent();
+    // What tells two apart best has a place to hear, and stands out of its own uncertainty.
+    assertThat(settling.place()).isPresent();
+    assertThat(Math.abs(settling.reading().get().points()))
+        .isGreaterThanOrEqualTo(1)
+        .isGreaterThan((settling.reading().get().high() - settling.reading().get().low()) / 2);
+    assertThat(settling.excerpt()).isEmpty();
     assertThat(new Answer(sheet, comparison).lines().get(0))
         .startsWith("“cleaned” leads with ")
         .contains("ahead of “ruined”: ")

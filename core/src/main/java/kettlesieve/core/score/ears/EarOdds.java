@@ -46,27 +46,48 @@ public record EarOdds(int decided, Map<String, Odds> together) {
     if (decided < FEWEST || ids.size() < 2) {
       return Optional.empty();
     }
-    return Optional.of(
-        new EarOdds(
-            decided, together(figures, Preferences.of(ids, answers, DRAWS, seed).strengths())));
+    // Of what was never heard ears say nothing, for or against.
+    List<String> heard =
+        ids.stream()
+            .filter(
+                id ->
+                    answers.stream()
+                        .anyMatch(
+                            a -> a.first() == ids.indexOf(id) || a.second() == ids.indexOf(id)))
+            .toList();
+    List<Preferences.Answer> own =
+        answers.stream()
+            .map(
+                a ->
+                    new Preferences.Answer(
+                        heard.indexOf(ids.get(a.first())),
+                        heard.indexOf(ids.get(a.second())),
+                        a.outcome()))
+            .toList();
+    Preferences said = Preferences.of(heard, own, DRAWS, seed);
+    return Optional.of(new EarOdds(decided, together(figures, heard, said.strengths())));
   }
 
-  private static Map<String, Odds> together(SheetOdds figures, List<Estimate> strengths) {
+  private static Map<String, Odds> together(
+      SheetOdds figures, List<String> heard, List<Estimate> strengths) {
     List<String> ids = List.copyOf(figures.odds().keySet());
     double[] best = new double[ids.size()];
     double sum = 0;
     for (int i = 0; i < best.length; i++) {
-      best[i] = figures.odds().get(ids.get(i)).best() * first(strengths, i);
+      int own = heard.indexOf(ids.get(i));
+      double ears = own < 0 ? 1 : heard.size() * first(strengths, own);
+      best[i] = figures.odds().get(ids.get(i)).best() * ears;
       sum += best[i];
     }
     Map<String, Odds> together = new LinkedHashMap<>();
     for (int i = 0; i < best.length; i++) {
       Odds own = figures.odds().get(ids.get(i));
+      int a = heard.indexOf(ids.get(i));
       Map<String, Double> better = new LinkedHashMap<>();
       for (var other : own.better().entrySet()) {
-        int j = ids.indexOf(other.getKey());
-        better.put(
-            other.getKey(), product(other.getValue(), ahead(strengths.get(i), strengths.get(j))));
+        int b = heard.indexOf(other.getKey());
+        double ears = a < 0 || b < 0 ? 0.5 : ahead(strengths.get(a), strengths.get(b));
+        better.put(other.getKey(), product(other.getValue(), ears));
       }
       together.put(ids.get(i), new Odds(sum > 0 ? best[i] / sum : 0, own.near(), better));
     }

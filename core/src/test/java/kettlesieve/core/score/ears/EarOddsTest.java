@@ -51,6 +51,11 @@ class EarOddsTest {
     assertThat(agree.decided()).isEqualTo(12);
     assertThat(agree.together().get("a").better().get("b")).isBetween(0.95, 0.9999);
     assertThat(agree.together().get("a").best()).isGreaterThan(0.5);
+    assertThat(agree.together().get("b").best()).isLessThan(0.1);
+    // c was never heard: ears say nothing of it.
+    assertThat(agree.together().get("c").better().get("a")).isCloseTo(0.3, within(1e-9));
+    assertThat(agree.together().get("b").better().get("c")).isCloseTo(0.5, within(1e-9));
+    assertThat(together(10, 10)).isPresent();
     EarOdds contradict = together(12, 1).orElseThrow();
     assertThat(contradict.together().get("a").better().get("b")).isLessThan(0.3);
     assertThat(contradict.together().values().stream().mapToDouble(Odds::best).sum())

@@ -48,6 +48,42 @@ class OddsTest {
     assertThat(Odds.deviation(score(50, 5, 1))).isCloseTo(5, within(0.4));
     assertThat(Odds.deviation(new Estimate(50, new double[] {48, Double.NaN, 52})))
         .isCloseTo(Math.sqrt(8), within(1e-12));
+    // About the mean of the draws, not about the value.
+    assertThat(Odds.deviation(new Estimate(50, new double[] {53, 55})))
+        .isCloseTo(Math.sqrt(2), within(1e-12));
+    assertThat(Odds.deviation(new Estimate(50, new double[] {53}))).isZero();
+  }
+
+  @Test
+  void nearIsWithinThreePointsOfTheBest() {
+    Validity sharp = new Validity(0.5, 0.5, 0, 1, 1, "");
+    Map<String, Odds> odds =
+        Odds.of(
+            scores("a", Estimate.sure(70), "b", Estimate.sure(68.5), "c", Estimate.sure(64)),
+            sharp,
+            false);
+    assertThat(odds.get("a").near()).isCloseTo(1, within(1e-9));
+    assertThat(odds.get("b").near()).isGreaterThan(0.99);
+    assertThat(odds.get("c").near()).isLessThan(0.01);
+    assertThat(odds.get("a").best()).isBetween(0.97, 1.0);
+    // Where scores fail altogether, each is as good a guess as another.
+    Validity failing = new Validity(0.5, 0.5, 0.3, 1, 1, "");
+    Map<String, Odds> guessed =
+        Odds.of(scores("a", Estimate.sure(90), "b", Estimate.sure(10)), failing, false);
+    assertThat(guessed.get("a").best()).isCloseTo(0.7 + 0.15, within(1e-9));
+    assertThat(guessed.get("b").best()).isCloseTo(0.15, within(1e-9));
+    assertThat(guessed.get("b").near()).isCloseTo(0.15, within(1e-9));
+  }
+
+  @Test
+  void scatterThatWasWidenedCountsLess() {
+    Validity half = new Validity(8, 8, 0, 0.5, 1, "");
+    // (0.5 · 12)² + 8² = 10²: Φ(1).
+    assertThat(half.better(10, 12, false)).isCloseTo(0.841345, within(1e-6));
+    Estimate wide = score(70, 40, 5);
+    Map<String, Estimate> two = scores("a", wide, "b", Estimate.sure(60));
+    assertThat(Odds.of(two, half, false).get("a").best())
+        .isGreaterThan(Odds.of(two, VALIDITY, false).get("a").best() + 0.03);
   }
 
   @Test
@@ -105,6 +141,10 @@ class OddsTest {
     assertThat(OddsWords.tenths(0.951)).isEqualTo("over 9 in 10");
     assertThat(OddsWords.tenths(0.949)).isEqualTo("9 in 10");
     assertThat(OddsWords.tenths(0.01)).isEqualTo("under 1 in 10");
+    assertThat(OddsWords.tenths(0.95)).isEqualTo("9 in 10");
+    assertThat(OddsWords.tenths(0.05)).isEqualTo("1 in 10");
+    assertThat(OddsWords.better(0.95, true)).isEqualTo("surely");
+    assertThat(OddsWords.better(0.75, true)).isEqualTo("probably (8 in 10)");
     assertThat(OddsWords.ofTen(0.01)).isEqualTo("< 1 of 10");
     assertThat(OddsWords.better(0.96, true)).isEqualTo("surely");
     assertThat(OddsWords.better(0.96, false)).isEqualTo("probably (over 9 in 10)");

@@ -64,6 +64,24 @@ class SweepOddsTest {
   }
 
   @Test
+  void aTiltMovesTheBestToAnEndAndABendToBoth() {
+    SweepOdds tilted = of(u -> 80, false, new SweepOdds.Smooth(1, 0));
+    assertThat(tilted.chances().get(0)).isCloseTo(0.5, within(0.03));
+    assertThat(tilted.chances().get(8)).isCloseTo(0.5, within(0.03));
+    // Bent upwards the ends are best, both alike; downwards the middle is.
+    SweepOdds bent = of(u -> 80, false, new SweepOdds.Smooth(0, 1));
+    assertThat(bent.chances().get(4)).isCloseTo(0.5, within(0.03));
+    assertThat(bent.chances().get(0)).isCloseTo(0.25, within(0.03));
+    assertThat(bent.chances().get(8)).isEqualTo(bent.chances().get(0));
+    // A top at 70 of 10 to 90, tilted by an eighth of τ: the neighbours take their share evenly.
+    SweepOdds top = of(u -> 80 - 20 * (u - 0.5) * (u - 0.5), false, new SweepOdds.Smooth(0.5, 0));
+    assertThat(top.best()).isEqualTo(6);
+    assertThat(top.chances().get(5)).isCloseTo(top.chances().get(7), within(0.04));
+    assertThat(top.from()).isLessThan(6);
+    assertThat(top.to()).isGreaterThan(6);
+  }
+
+  @Test
   void theCurveIsTheParabolaThroughAllAmounts() {
     SweepOdds odds = of(u -> 70 + 5 * u - 20 * u * u, false, SMOOTH);
     for (int i = 0; i < AMOUNTS.size(); i++) {
@@ -85,6 +103,10 @@ class SweepOddsTest {
         .isEqualTo(
             "anything from 0.01 to 20 is as good; under 0.01 is probably worse (over 9 in 10);"
                 + " over 20 is probably worse (over 9 in 10)");
+    assertThat(odds.above(1)).isCloseTo(0.46, within(1e-12));
+    assertThat(odds.under(2)).isCloseTo(0.54, within(1e-12));
+    assertThat(odds.above(3)).isZero();
+    assertThat(odds.best()).isEqualTo(1);
     assertThat(SweepWords.amount(0.003)).isEqualTo("0.003");
     assertThat(SweepWords.amount(37.482)).isEqualTo("37.5");
     assertThat(SweepWords.amount(100)).isEqualTo("100");
