@@ -443,7 +443,7 @@ public final class DecideView extends VBox {
     field.setPromptText("your words");
     field.setAccessibleText("Verdict on " + version.label());
     field.setId("verdict-" + version.id());
-    field.setPrefWidth(220);
+    field.setPrefWidth(130);
     field.setMinWidth(70);
     HBox.setHgrow(field, Priority.ALWAYS);
     Fields.whenDone(field, text -> change(version.id(), v -> v.withVerdict(text)));

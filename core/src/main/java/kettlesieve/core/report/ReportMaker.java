@@ -323,7 +323,7 @@ public final class ReportMaker {
         text(
             "%s at %s, %.0f to %.0f Hz: %s%s",
             d.title(),
-            Answer.clock(middle),
+            Answer.clock(spot.at()),
             spot.low(),
             spot.high(),
             Answer.number(spot.value()),

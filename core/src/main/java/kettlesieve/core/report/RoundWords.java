@@ -221,6 +221,6 @@ public final class RoundWords {
 
   private static String why(EarAgainstFigures.Disagreement d) {
     String title = Measures.declaration(d.reading()).title();
-    return d.spot().map(s -> title + " at " + Answer.clock((s.from() + s.to()) / 2)).orElse(title);
+    return d.spot().map(s -> title + " at " + Answer.clock(s.at())).orElse(title);
   }
 }
