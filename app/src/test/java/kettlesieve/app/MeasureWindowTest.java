@@ -124,7 +124,7 @@ class MeasureWindowTest extends WindowFixture {
     assertThat(second.getValue().version().id()).isEqualTo(ranked.get(1).version().id());
     assertThat(find(robot, "#contrast-odds", Label.class).getText())
         .startsWith("As a whole ")
-        .contains(" in 10");
+        .containsPattern("\\d (in|of) 10");
     assertThat(find(robot, "#contrast-verdict", Label.class).getText())
         .containsAnyOf("They differ most on", "The two are tied");
     robot.interact(() -> second.setValue(first.getValue()));

@@ -162,10 +162,10 @@ final class ContrastView extends VBox {
               String words = OddsWords.better(Math.max(chance, 1 - chance), order != 0);
               String label = (ahead ? a : b).version().label();
               return words.equals("open")
-                  ? "As a whole it is open which of them is truly better: in "
-                      + OddsWords.tenths(Math.max(chance, 1 - chance))
-                      + " it is "
+                  ? "As a whole it is open which of them is truly better: "
                       + label
+                      + " in "
+                      + OddsWords.ofTen(Math.max(chance, 1 - chance))
                       + "."
                   : "As a whole " + label + " is " + words + " the better one.";
             });
