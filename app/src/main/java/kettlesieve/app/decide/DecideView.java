@@ -2,17 +2,12 @@ package kettlesieve.app.decide;
 
 import java.io.File;
 import java.nio.file.Path;
-import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
-import javafx.geometry.Insets;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
-import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.OverrunStyle;
@@ -32,7 +27,6 @@ import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Costs;
 import kettlesieve.app.shared.Fields;
 import kettlesieve.app.shared.Hint;
-import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Decision;
@@ -40,10 +34,7 @@ import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Part;
-import kettlesieve.core.report.Answer;
-import kettlesieve.core.report.SettlingWords;
 import kettlesieve.core.score.BestSet;
-import kettlesieve.core.score.Costliest;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.Failure;
 import kettlesieve.core.score.Passages;
@@ -53,8 +44,6 @@ import kettlesieve.core.score.Requirements;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.SheetOdds;
 import kettlesieve.core.score.WhatIf;
-import kettlesieve.core.score.ears.EarOdds;
-import org.kordamp.ikonli.feather.Feather;
 
 /** Decide: the ranking under the delivery profile, verdicts, exports. */
 public final class DecideView extends VBox {
@@ -63,19 +52,13 @@ public final class DecideView extends VBox {
   private final GridPane ranking = new GridPane();
   private final Label profile = new Label();
   private final Label profileWords = Texts.of("", "quiet");
-  private final Label answer = new Label();
-  private final HBox answerBox = new HBox(14);
+  private final AnswerBar answer;
   private final TextArea notes = new TextArea();
   private boolean showing;
 
-  /** More pairs than these say no more. */
-  private static final int MOST_SHOWN = 4;
-
-  private static final int MOST_LINES = 3;
-  private static final long EAR_SEED = 7;
-
   public DecideView(Workspace workspace) {
     this.workspace = workspace;
+    this.answer = new AnswerBar(workspace);
     getStyleClass().add("page");
     setId("decide");
     profile.getStyleClass().add("section");
@@ -107,11 +90,6 @@ public final class DecideView extends VBox {
     profileWords.setMinWidth(0);
     HBox.setHgrow(profileWords, Priority.SOMETIMES);
     head.setAlignment(Pos.CENTER_LEFT);
-    answer.setId("answer");
-    answer.setWrapText(true);
-    answer.setMinHeight(Region.USE_PREF_SIZE);
-    answer.setMaxWidth(Double.MAX_VALUE);
-    HBox.setHgrow(answer, Priority.ALWAYS);
     VBox noteBox = new VBox(6, Texts.of("Notes", "section"), notes);
     notes.setPrefRowCount(5);
     HBox.setHgrow(noteBox, Priority.ALWAYS);
@@ -137,10 +115,7 @@ public final class DecideView extends VBox {
             e.consume();
           }
         });
-    answerBox.getStyleClass().add("answer");
-    answerBox.setAlignment(Pos.CENTER_LEFT);
-    answerBox.setMinHeight(Region.USE_PREF_SIZE);
-    getChildren().addAll(head, answerBox, scroll);
+    getChildren().addAll(head, answer, scroll);
     workspace.sheetProperty().addListener((o, was, is) -> fill());
     workspace.comparisonProperty().addListener((o, was, is) -> fill());
     fill();
@@ -161,9 +136,7 @@ public final class DecideView extends VBox {
     }
     showing = false;
     ranking.getChildren().clear();
-    answer.setText("");
-    answerBox.setVisible(false);
-    answerBox.setManaged(false);
+    answer.hide();
     ScoreSheet sheet = workspace.sheetProperty().get();
     if (sheet == null || sheet.entries().isEmpty()) {
       profile.setText("Ranking");
@@ -174,7 +147,7 @@ public final class DecideView extends VBox {
     }
     profile.setText("Ranking for: " + sheet.profile().title());
     profileWords.setText(sheet.profile().description());
-    showAnswer(sheet);
+    answer.show(sheet);
     SheetOdds odds = SheetOdds.of(sheet, Part.ALL);
     Optional<ReferenceOrder> nearness = ReferenceOrder.of(sheet, Part.ALL);
     String[] heads = {
@@ -220,11 +193,11 @@ public final class DecideView extends VBox {
           1);
     }
     if (nearness.isPresent() && !nearness.get().disagreements().isEmpty()) {
-      ranking.add(disagreements(nearness.get().disagreements()), 1, row++, 8, 1);
+      ranking.add(OrderNotes.disagreements(nearness.get().disagreements()), 1, row++, 8, 1);
     }
     List<WhatIf> turns = WhatIf.of(sheet, 3);
     if (!turns.isEmpty()) {
-      ranking.add(turns(turns, sheet), 1, row++, 8, 1);
+      ranking.add(OrderNotes.turns(workspace, turns, sheet), 1, row++, 8, 1);
     }
     Optional<BestSet> set = BestSet.of(sheet);
     if (set.isPresent()) {
@@ -239,77 +212,6 @@ public final class DecideView extends VBox {
     if (rounds.isPresent()) {
       ranking.add(rounds.get(), 1, row, 8, 1);
     }
-  }
-
-  /** Who leads, how surely, and what would settle it, with the place to hear. */
-  private void showAnswer(ScoreSheet sheet) {
-    List<String> lines = new ArrayList<>(new Answer(sheet, workspace.comparison()).lines());
-    answerBox.getChildren().setAll(answer);
-    EarOdds.of(SheetOdds.of(sheet, Part.ALL), workspace.comparison().rounds(), "", EAR_SEED)
-        .flatMap(ears -> workspace.firstTwo().settling().map(s -> SettlingWords.withEars(s, ears)))
-        .ifPresent(words -> lines.add(1, words));
-    answer.setText(String.join(" ", lines.subList(0, Math.min(MOST_LINES, lines.size()))));
-    workspace
-        .firstTwo()
-        .place()
-        .ifPresent(
-            there -> {
-              Button hear = new Button("Hear both there  (D)", Icons.of(Feather.PLAY));
-              hear.getStyleClass().add("spot-button");
-              hear.setMinWidth(Region.USE_PREF_SIZE);
-              hear.setId("hear-first-two");
-              Hint.set(
-                  hear, "Loops the place where the first two differ most; again: the other one");
-              hear.setOnAction(e -> workspace.firstTwo().hear());
-              answerBox.getChildren().add(hear);
-            });
-    answerBox.setVisible(true);
-    answerBox.setManaged(true);
-  }
-
-  /** Where the scores and the clean recording contradict each other. */
-  private static Node disagreements(List<ReferenceOrder.Disagreement> all) {
-    VBox box = new VBox(2, Texts.of("The clean recording says otherwise", "strong"));
-    box.setId("disagreements");
-    box.setPadding(new Insets(12, 0, 0, 0));
-    for (ReferenceOrder.Disagreement d : all.subList(0, Math.min(MOST_SHOWN, all.size()))) {
-      box.getChildren().add(Texts.wrapped(d.line(), "quiet", "small"));
-    }
-    if (all.size() > MOST_SHOWN) {
-      box.getChildren()
-          .add(
-              Texts.of(
-                  "and " + (all.size() - MOST_SHOWN) + " more pairs; the JSON has all of them",
-                  "quiet",
-                  "small"));
-    }
-    return box;
-  }
-
-  /** What would change the order of the first. */
-  private Node turns(List<WhatIf> turns, ScoreSheet sheet) {
-    VBox box = new VBox(2, Texts.of("What would change the order", "strong"));
-    box.setId("turns");
-    box.setPadding(new Insets(12, 0, 0, 0));
-    Set<String> offered = new HashSet<>();
-    for (WhatIf turn : turns) {
-      String label = workspace.comparison().version(turn.version()).map(Version::label).orElse("");
-      box.getChildren().add(Texts.wrapped(label + ": " + turn.words(), "quiet", "small"));
-      sheet
-          .entry(Part.ALL, turn.version())
-          .flatMap(e -> Costliest.of(e, sheet.profile()))
-          .filter(r -> offered.add(turn.version() + " " + r.measure()))
-          .flatMap(
-              r ->
-                  SpotButton.of(
-                      workspace, turn.version(), r.measure(), r.spots().stream().findFirst()))
-          .ifPresent(
-              hear -> {
-                hear.setId("turn-spot-" + turn.version());
-                box.getChildren().add(hear);
-              });
-    }
-    return box;
   }
 
   private void addRow(Entry entry, Optional<ReferenceOrder.Place> near, SheetOdds odds, int row) {

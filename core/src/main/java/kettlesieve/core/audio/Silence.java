@@ -1,6 +1,9 @@
 package kettlesieve.core.audio;
 
-/** Whether there is nothing to hear. */
+/**
+ * Whether there is nothing to hear. Nothing lacks nothing of what it is asked about: figures of
+ * silence would be the best there are, so none is taken.
+ */
 public final class Silence {
   /** −120 dBFS: no recording is as quiet as that. */
   private static final float LEAST = 1e-6f;

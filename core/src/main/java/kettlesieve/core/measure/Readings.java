@@ -13,6 +13,13 @@ public record Readings(List<Reading> readings, List<NotMeasured> notMeasured) {
   /** Nothing was asked for. */
   public static final Readings NOTHING = new Readings(List.of(), List.of());
 
+  /** No reading of some measures, all for the same reason. */
+  public static Readings none(List<? extends Measure> measures, String reason) {
+    return new Readings(
+        List.of(),
+        measures.stream().map(m -> new NotMeasured(m.declaration().id(), reason)).toList());
+  }
+
   public Readings {
     readings = List.copyOf(readings);
     notMeasured = List.copyOf(notMeasured);

@@ -292,12 +292,7 @@ public final class PreparedExcerpt {
       return measureStems(stems, own, measures, stop).get(Part.ALL.role());
     }
     if (matched instanceof MatchedVersion version && Silence.throughout(version.audio())) {
-      // Nothing lacks nothing of what it is asked about: such figures would be the best there are.
-      return new Readings(
-          List.of(),
-          fitting(measures, matched).stream()
-              .map(m -> new NotMeasured(m.declaration().id(), "the version is silent throughout"))
-              .toList());
+      return Readings.none(fitting(measures, matched), "the version is silent throughout");
     }
     return Measures.take(fitting(measures, matched), subject(matched, stop), stop);
   }
