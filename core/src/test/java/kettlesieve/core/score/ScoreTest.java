@@ -374,7 +374,8 @@ class ScoreTest {
     ScoreSheet sheet = score(files());
     String csv = ScoresCsv.write(sheet);
     assertThat(csv)
-        .startsWith("version,rank,measure,axis,unit,value,low,high,score,note,rankTo,limit\r\n");
+        .startsWith(
+            "version,rank,measure,axis,unit,value,low,high,score,note,rankTo,limit,best\r\n");
     assertThat(csv.lines()).anyMatch(l -> l.startsWith("strong,1,pause-noise,missed,dB,-"));
     assertThat(csv.lines()).anyMatch(l -> l.startsWith("strong,1,score,overall,points,"));
     assertThat(csv.lines()).anyMatch(l -> l.startsWith("broken,") && l.contains("failed"));
