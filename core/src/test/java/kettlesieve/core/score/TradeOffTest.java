@@ -147,7 +147,7 @@ class TradeOffTest {
 
   @Test
   void aScoreIsTakenApart() {
-    Card card = sheet(List.of(version("a", -45, 1.2, 0.85))).entries().get(0).card();
+    Card card = sheet(List.of(version("a", -45, 2.3, 0.85))).entries().get(0).card();
     List<Card.Part> added = card.parts().get(Axis.ADDED);
     assertThat(added).hasSize(1);
     assertThat(added.get(0).score()).isCloseTo(50, within(1e-9));
