@@ -150,7 +150,7 @@ class MeasureWindowTest extends WindowFixture {
     fire(robot, "#face-trade-off");
     await(() -> robot.lookup("#best-smoothed-wiener").tryQuery().isPresent());
     assertThat(find(robot, "#best-smoothed-wiener", Label.class).getText())
-        .matches("Smoothed wiener: best at \\d+ .*points");
+        .matches("Smoothed wiener: best at [\\d.]+ .*points");
     assertThat(find(robot, "#unbeaten", Label.class).getText()).contains("no other version");
     // With four amounts there is a curve, and a plateau of what is as good.
     Path fourth = folder.resolve("smoothed-wiener-75.wav");
