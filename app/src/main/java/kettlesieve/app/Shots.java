@@ -80,6 +80,10 @@ final class Shots {
             new Shot("listen-stretch", 4, Step.LISTEN, () -> frame.showPicture(1)),
             new Shot("attacks", 4, Step.MEASURE, () -> frame.showMeasureFace("face-timing")),
             new Shot("pitch", 5, Step.MEASURE, () -> frame.showMeasureFace("face-pitch")));
+    List<String> known = all.stream().map(Shot::name).toList();
+    if (!known.containsAll(names)) {
+      throw new IllegalArgumentException("the pictures are " + String.join(", ", known));
+    }
     shots = all.stream().filter(s -> names.isEmpty() || names.contains(s.name())).toList();
   }
 

@@ -96,6 +96,12 @@ final class CalibrateCommand implements Callable<Integer> {
     if (every < 1) {
       throw new UsageException("--every takes a whole number from 1 on");
     }
+    if (sweeps && !job.equals(Job.DENOISE.id())) {
+      throw new UsageException("--sweeps goes with --job denoise");
+    }
+    if (figures != null && !odds) {
+      throw new UsageException("--figures goes with --odds");
+    }
     PrintWriter out = spec.commandLine().getOut();
     PrintWriter err = spec.commandLine().getErr();
     Choice choice = new Choice(every, only, quick);

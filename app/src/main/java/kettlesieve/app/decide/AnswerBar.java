@@ -2,6 +2,7 @@ package kettlesieve.app.decide;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
@@ -15,6 +16,7 @@ import kettlesieve.core.measure.Part;
 import kettlesieve.core.report.Answer;
 import kettlesieve.core.report.SettlingWords;
 import kettlesieve.core.score.ScoreSheet;
+import kettlesieve.core.score.Settling;
 import kettlesieve.core.score.SheetOdds;
 import kettlesieve.core.score.ears.EarOdds;
 import org.kordamp.ikonli.feather.Feather;
@@ -50,15 +52,19 @@ final class AnswerBar extends HBox {
 
   void show(ScoreSheet sheet) {
     List<String> lines = new ArrayList<>(new Answer(sheet, workspace.comparison()).lines());
-    EarOdds.of(SheetOdds.of(sheet, Part.ALL), workspace.comparison().rounds(), "", EAR_SEED)
-        .flatMap(ears -> workspace.firstTwo().settling().map(s -> SettlingWords.withEars(s, ears)))
-        .ifPresent(words -> lines.add(1, words));
+    Optional<Settling> two = workspace.firstTwo().settling();
+    two.flatMap(s -> ears(sheet).map(e -> SettlingWords.withEars(s, e)))
+        .ifPresent(words -> lines.add(1 + lines.indexOf(SettlingWords.headline(two.get())), words));
     answer.setText(String.join(" ", lines.subList(0, Math.min(MOST_LINES, lines.size()))));
-    boolean place = workspace.firstTwo().place().isPresent();
+    boolean place = two.flatMap(Settling::place).isPresent();
     hear.setVisible(place);
     hear.setManaged(place);
     setVisible(true);
     setManaged(true);
+  }
+
+  private Optional<EarOdds> ears(ScoreSheet sheet) {
+    return EarOdds.of(SheetOdds.of(sheet, Part.ALL), workspace.comparison().rounds(), "", EAR_SEED);
   }
 
   void hide() {

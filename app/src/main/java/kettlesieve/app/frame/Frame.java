@@ -42,6 +42,8 @@ public final class Frame extends BorderPane {
   /** What was done goes by itself; what went wrong stays until it is closed. */
   private static final Duration DONE_SHOWN = Duration.seconds(8);
 
+  private final PauseTransition gone = new PauseTransition(DONE_SHOWN);
+
   private final Workspace workspace;
   private final FileActions files;
   private final Overview overview;
@@ -137,7 +139,6 @@ public final class Frame extends BorderPane {
     strip.setId("notice");
     strip.getStyleClass().add("notice");
     strip.setMaxHeight(Region.USE_PREF_SIZE);
-    PauseTransition gone = new PauseTransition(DONE_SHOWN);
     gone.setOnFinished(e -> workspace.messageProperty().set(""));
     InvalidationListener look =
         o -> {
@@ -199,6 +200,7 @@ public final class Frame extends BorderPane {
   /** Stops following the playhead; a frame that is still followed would never be let go. */
   public void dispose() {
     pulse.stop();
+    gone.stop();
   }
 
   /** Opens the demo comparison. */

@@ -61,7 +61,6 @@ final class RoundPanel extends VBox {
     for (Version v : workspace.comparison().versions()) {
       if (usual.items().contains(v.id())) {
         CheckBox box = new CheckBox(Texts.shortened(v.label(), 54));
-        box.setMnemonicParsing(false);
         box.setUserData(v.id());
         box.setMnemonicParsing(false);
         box.selectedProperty().addListener((o, was, is) -> say());

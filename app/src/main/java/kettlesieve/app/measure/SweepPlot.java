@@ -11,12 +11,12 @@ import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Ink;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.report.SweepWords;
-import kettlesieve.core.score.odds.OddsWords;
 import kettlesieve.core.score.odds.SweepOdds;
 
 /**
  * The amounts of one tool from the least to the most: the score of each with its interval, the
- * curve through all of them, below it how often each would truly be the best, and the plateau.
+ * curve through all of them, below it how the lead would move with the passages of the recording,
+ * and the plateau.
  */
 final class SweepPlot extends CanvasPane {
   private static final double LEFT = 30;
@@ -109,7 +109,7 @@ final class SweepPlot extends CanvasPane {
     }
   }
 
-  /** How often each amount would be the best. */
+  /** How often each amount leads over the draws. */
   private void bars(GraphicsContext g, double width, double top, double step) {
     double wide = Math.max(3, Math.min(14, 0.6 * step));
     double most = odds.chances().stream().mapToDouble(c -> c).max().orElse(1);
@@ -120,11 +120,5 @@ final class SweepPlot extends CanvasPane {
     }
     g.setStroke(Ink.RULE);
     g.strokeLine(LEFT, top + BARS + 0.5, width - RIGHT, top + BARS + 0.5);
-    int best = odds.best();
-    g.setFill(Ink.INK);
-    boolean left = best > odds.chances().size() / 2;
-    g.setTextAlign(left ? TextAlignment.RIGHT : TextAlignment.LEFT);
-    double beside = left ? -wide / 2 - 5 : wide / 2 + 5;
-    g.fillText(OddsWords.tenths(odds.chances().get(best)), x(best, width) + beside, top + BARS / 2);
   }
 }

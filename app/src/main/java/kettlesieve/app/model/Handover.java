@@ -312,7 +312,11 @@ public final class Handover implements AutoCloseable {
       workspace.edit(c -> now);
     }
     said.add(0, count == 1 ? "1 answer was taken in." : count + " answers were taken in.");
-    workspace.news().done(String.join(" ", said));
+    if (said.size() == 1) {
+      workspace.news().done(said.get(0));
+    } else {
+      workspace.messageProperty().set(String.join(" ", said));
+    }
   }
 
   private static String lowered(double db) {

@@ -109,7 +109,8 @@ final class OutsideChanges {
     if (!news.isEmpty()) {
       // A file keeps its own small letter, also where its name begins the sentence.
       String words = String.join("; ", news) + ".";
-      workspace.news().done(found.isEmpty() ? Sentences.begun(words) : words);
+      // No success: what is gone, or changed elsewhere, stays to be read.
+      workspace.messageProperty().set(found.isEmpty() ? Sentences.begun(words) : words);
     }
   }
 }

@@ -115,6 +115,14 @@ public record OddsCase(
     };
   }
 
+  /** Which of two has more of a figure, where they lie apart. */
+  static <T> Truth<T> apart(ToDoubleFunction<T> figure, double least) {
+    return (a, b) -> {
+      double difference = figure.applyAsDouble(a) - figure.applyAsDouble(b);
+      return Math.abs(difference) > least ? difference : 0;
+    };
+  }
+
   /** Of those that could be chosen, the ones that the truth prefers to most others. */
   List<Integer> trulyBest() {
     double[] wins = new double[versions.size()];

@@ -11,7 +11,6 @@ import kettlesieve.calibrate.trial.PlayedTrial;
 import kettlesieve.calibrate.trial.RoomTrial;
 import kettlesieve.calibrate.trial.StemTrial;
 import kettlesieve.calibrate.trial.Trial;
-import kettlesieve.core.measure.Estimate;
 
 /** Cases from the trials of each job. */
 public final class OddsCases {
@@ -36,7 +35,7 @@ public final class OddsCases {
                     t.scene().half(),
                     !t.notices().isEmpty(),
                     t.versions(),
-                    OddsCases::score,
+                    Trial.Judged::estimate,
                     v -> choice(v.kind()),
                     OddsCase.majority(
                         (Trial.Judged v) -> v.truth().siSdr(),
@@ -44,14 +43,6 @@ public final class OddsCases {
                         v -> v.truth().fwSegSnr()),
                     (a, b) -> a.truth().against(b.truth())))
         .toList();
-  }
-
-  private static Estimate score(Trial.Judged v) {
-    double[] draws = new double[v.draws().length];
-    for (int d = 0; d < draws.length; d++) {
-      draws[d] = v.draws()[d];
-    }
-    return new Estimate(v.overall() == null ? Double.NaN : v.overall().value(), draws);
   }
 
   /** Of dereverberation: SI-SDR against the direct and early sound. */
@@ -66,8 +57,8 @@ public final class OddsCases {
                     t.versions(),
                     v -> v.said().estimate(),
                     v -> choice(v.kind()),
-                    (a, b) -> a.siSdr() - b.siSdr(),
-                    (a, b) -> Math.abs(a.siSdr() - b.siSdr()) > CLEAR_DB ? 1 : 0))
+                    OddsCase.majority(RoomTrial.Judged::siSdr),
+                    OddsCase.apart(RoomTrial.Judged::siSdr, CLEAR_DB)))
         .toList();
   }
 
@@ -83,8 +74,8 @@ public final class OddsCases {
                     t.versions(),
                     v -> v.said().estimate(),
                     v -> choice(v.kind()),
-                    (a, b) -> gain(a) - gain(b),
-                    (a, b) -> Math.abs(gain(a) - gain(b)) > CLEAR_DB ? 1 : 0))
+                    OddsCase.majority(OddsCases::gain),
+                    OddsCase.apart(OddsCases::gain, CLEAR_DB)))
         .toList();
   }
 

@@ -95,6 +95,7 @@ final class TruthScore {
         v.overall(),
         v.rank(),
         v.rankTo(),
-        List.of());
+        List.of(),
+        v.draws());
   }
 }

@@ -6,6 +6,7 @@ import java.util.Optional;
 import kettlesieve.calibrate.corpus.Scene;
 import kettlesieve.calibrate.makers.Maker;
 import kettlesieve.calibrate.truth.Truth;
+import kettlesieve.core.measure.Estimate;
 
 /**
  * What the program said of a scene, beside what is true.
@@ -60,20 +61,9 @@ public record Trial(Scene scene, List<String> notices, List<Judged> versions) {
       List<Map<String, Figure>> halves,
       float[] draws) {
 
-    /** Without draws. */
-    public Judged(
-        String maker,
-        Maker.Kind kind,
-        Truth truth,
-        Map<String, Figure> readings,
-        Map<String, String> reasons,
-        Map<String, Score> axes,
-        Score overall,
-        int rank,
-        int rankTo,
-        List<Map<String, Figure>> halves) {
-      this(
-          maker, kind, truth, readings, reasons, axes, overall, rank, rankTo, halves, new float[0]);
+    /** The overall score with its kept draws; NaN without one. */
+    public Estimate estimate() {
+      return Verdict.estimate(overall == null ? Double.NaN : overall.value(), draws);
     }
   }
 

@@ -76,11 +76,15 @@ public record Verdict(
 
   /** The overall score with its kept draws. */
   public Estimate estimate() {
+    return estimate(overall, draws);
+  }
+
+  static Estimate estimate(double value, float[] draws) {
     double[] all = new double[draws.length];
     for (int d = 0; d < all.length; d++) {
       all[d] = draws[d];
     }
-    return new Estimate(overall, all);
+    return new Estimate(value, all);
   }
 
   /** A reading; NaN without one. */

@@ -41,7 +41,17 @@ class DenoiseTablesTest {
     readings.put("pause-noise", figure(-30, 1));
     readings.put("detail-loss", figure(0.1, 0.05));
     return new Trial.Judged(
-        maker, kind, truth, readings, Map.of(), axes, score(overall), rank, rank, halves);
+        maker,
+        kind,
+        truth,
+        readings,
+        Map.of(),
+        axes,
+        score(overall),
+        rank,
+        rank,
+        halves,
+        new float[0]);
   }
 
   private static Trial trial(Half half, String kind, double mild, List<String> notices) {

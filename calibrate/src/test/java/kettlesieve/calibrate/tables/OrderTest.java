@@ -32,7 +32,8 @@ class OrderTest {
         new Trial.Score(overall, overall, overall),
         1,
         1,
-        List.of());
+        List.of(),
+        new float[0]);
   }
 
   private static Order order(Trial.Judged... versions) {

@@ -40,7 +40,8 @@ class ScaleSearchTest {
               null,
               0,
               0,
-              List.of()));
+              List.of(),
+              new float[0]));
     }
     return new Trial(
         new Scene(half.word(), half, "reader", "hiss", "hiss", true, 10, 1), List.of(), versions);

@@ -31,7 +31,8 @@ class TruthScoreTest {
               null,
               0,
               0,
-              List.of()));
+              List.of(),
+              new float[0]));
     }
     return new Trial(
         new Scene("s", Half.SETTING, "reader", "hiss", "hiss", true, 10, 1), List.of(), all);

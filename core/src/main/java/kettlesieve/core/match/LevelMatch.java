@@ -39,7 +39,11 @@ public record LevelMatch(double gainDb, String basis, List<String> warnings) {
   /** So far under the power that is left half of the cells lie only where they are gone. */
   private static final double GONE_DB = 25;
 
+  /** So much is hardly ever a level that was delivered. */
   private static final double DEEP_DB = 40;
+
+  private static final String MOSTLY_GONE =
+      "most of the wanted sound is gone: the level is that of what is left of it";
 
   public LevelMatch {
     warnings = List.copyOf(warnings);
@@ -75,9 +79,19 @@ public record LevelMatch(double gainDb, String basis, List<String> warnings) {
     if (onCells == null && source.clicks().any()) {
       onCells = onCells(source, version, null, FEWEST_CELLS, frames);
     }
+    if (onCells != null && onCells.gainDb() <= DEEP_DB) {
+      return onCells;
+    }
+    LevelMatch loud = onLoudness(source.audio(), aligned);
     // Cells that lie so deep are gone, unless the whole file is as quiet: loudness tells which.
-    boolean deep = onCells != null && onCells.gainDb() > DEEP_DB;
-    return onCells != null && !deep ? onCells : onLoudness(source.audio(), aligned);
+    return onCells != null && loud.gainDb() < onCells.gainDb() - GONE_DB ? loud.ofRest() : loud;
+  }
+
+  /** The same with the word that most of what was wanted is not there. */
+  private LevelMatch ofRest() {
+    List<String> more = new ArrayList<>(warnings);
+    more.add(MOSTLY_GONE);
+    return new LevelMatch(gainDb, basis, more);
   }
 
   /**
@@ -204,7 +218,7 @@ public record LevelMatch(double gainDb, String basis, List<String> warnings) {
       return new LevelMatch(
           -weighted.medianAbove(left - GONE_DB) + 0.0,
           "what is left of the wanted sound",
-          List.of("most of the wanted sound is gone: the level is that of what is left of it"));
+          List.of(MOSTLY_GONE));
     }
     if (Math.abs(median - plain.median()) > 2) {
       warnings.add(

@@ -2,7 +2,8 @@ package kettlesieve.core.report;
 
 import java.math.BigDecimal;
 import java.math.MathContext;
-import kettlesieve.core.score.odds.OddsWords;
+import java.util.ArrayList;
+import java.util.List;
 import kettlesieve.core.score.odds.SweepOdds;
 
 /** Which amounts of a tool are as good as its best, in words. */
@@ -22,7 +23,7 @@ public final class SweepWords {
         .toPlainString();
   }
 
-  /** The plateau in a sentence, and on which side of it the tool is probably worse. */
+  /** The plateau in a sentence, and that beyond it the tool is probably no better. */
   public static String plateau(SweepOdds odds) {
     int last = odds.amounts().size() - 1;
     if (odds.from() == 0 && odds.to() == last) {
@@ -41,22 +42,15 @@ public final class SweepWords {
                 + " to "
                 + amount(odds.amounts().get(odds.to()))
                 + " is as good");
+    // How probably is not said: the draws of one recording are surer of it than trials bear out.
+    List<String> beyond = new ArrayList<>();
     if (odds.from() > 0) {
-      words
-          .append("; under ")
-          .append(amount(odds.amounts().get(odds.from())))
-          .append(" is probably worse (")
-          .append(OddsWords.tenths(1 - odds.under(odds.from())))
-          .append(")");
+      beyond.add("under " + amount(odds.amounts().get(odds.from())));
     }
     if (odds.to() < last) {
-      words
-          .append("; over ")
-          .append(amount(odds.amounts().get(odds.to())))
-          .append(" is probably worse (")
-          .append(OddsWords.tenths(1 - odds.above(odds.to())))
-          .append(")");
+      beyond.add("over " + amount(odds.amounts().get(odds.to())));
     }
+    words.append("; ").append(String.join(" or ", beyond)).append(" is probably no better");
     return words.toString();
   }
 }

@@ -1,6 +1,7 @@
 package kettlesieve.core.work;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
 import java.util.Arrays;
 import kettlesieve.core.Sounds;
@@ -55,9 +56,21 @@ class RuinedVersionsTest {
     MatchedVersion ruin = torn(2);
     // Two milliseconds in a hundred: 17 dB of the power is gone, not 80 dB of the level.
     assertThat(ruin.match().gainDb()).isBetween(-3.0, 30.0);
+    assertThat(ruin.match().warnings()).anyMatch(w -> w.startsWith("most of the wanted sound"));
     Readings taken = source.measure(ruin);
     assertThat(taken.reading("detail-loss").orElseThrow().value()).isGreaterThan(3);
     assertThat(overall(ruin)).isLessThan(40).isLessThan(overall(torn(60)));
+  }
+
+  @Test
+  void aFileThatIsOnlyQuietIsNoRuin() throws Exception {
+    float[] x = noisy.clone();
+    for (int i = 0; i < x.length; i++) {
+      x[i] *= 0.003f;
+    }
+    MatchedVersion quiet = source.match(Audio.of(RATE, x), MatchOverride.NONE);
+    assertThat(quiet.match().gainDb()).isCloseTo(-20 * Math.log10(0.003), within(0.1));
+    assertThat(quiet.match().warnings()).noneMatch(w -> w.contains("gone"));
   }
 
   @Test

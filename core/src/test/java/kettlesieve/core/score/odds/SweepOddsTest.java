@@ -47,8 +47,11 @@ class SweepOddsTest {
     assertThat(of(steep, true, SMOOTH).to() - of(steep, true, SMOOTH).from())
         .isGreaterThanOrEqualTo(clear.to() - clear.from());
     assertThat(clear.chances().stream().mapToDouble(x -> x).sum()).isCloseTo(1, within(1e-9));
-    assertThat(clear.under(clear.from()) + clear.above(clear.to()))
-        .isLessThanOrEqualTo(1 - SweepOdds.PLATEAU + 1e-9);
+    assertThat(
+            clear.chances().subList(clear.from(), clear.to() + 1).stream()
+                .mapToDouble(x -> x)
+                .sum())
+        .isGreaterThanOrEqualTo(SweepOdds.PLATEAU);
   }
 
   @Test
@@ -58,9 +61,7 @@ class SweepOddsTest {
     assertThat(sure.from()).isEqualTo(6);
     assertThat(sure.to()).isEqualTo(6);
     assertThat(SweepWords.plateau(sure))
-        .isEqualTo(
-            "best at 70; under 70 is probably worse (over 9 in 10); over 70 is probably worse"
-                + " (over 9 in 10)");
+        .isEqualTo("best at 70; under 70 or over 70 is probably no better");
   }
 
   @Test
@@ -101,11 +102,7 @@ class SweepOddsTest {
             2);
     assertThat(SweepWords.plateau(odds))
         .isEqualTo(
-            "anything from 0.01 to 20 is as good; under 0.01 is probably worse (over 9 in 10);"
-                + " over 20 is probably worse (over 9 in 10)");
-    assertThat(odds.above(1)).isCloseTo(0.46, within(1e-12));
-    assertThat(odds.under(2)).isCloseTo(0.54, within(1e-12));
-    assertThat(odds.above(3)).isZero();
+            "anything from 0.01 to 20 is as good; under 0.01 or over 20 is probably no better");
     assertThat(odds.best()).isEqualTo(1);
     assertThat(SweepWords.amount(0.003)).isEqualTo("0.003");
     assertThat(SweepWords.amount(37.482)).isEqualTo("37.5");
