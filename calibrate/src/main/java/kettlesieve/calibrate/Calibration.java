@@ -2,6 +2,7 @@ package kettlesieve.calibrate;
 
 import java.io.IOException;
 import java.io.PrintWriter;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
@@ -215,6 +216,7 @@ public final class Calibration {
     if (figures != null) {
       Path file = figures.resolve("odds-" + name.replace(' ', '-') + ".svg");
       try {
+        Files.createDirectories(figures);
         WholeFile.write(file, tables.figure(name));
       } catch (IOException e) {
         throw new CalibrationException(file + " cannot be written: " + e.getMessage(), e);

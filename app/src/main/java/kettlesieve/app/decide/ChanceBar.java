@@ -49,10 +49,10 @@ final class ChanceBar extends CanvasPane {
     double middle = height / 2;
     long full = Math.round(STROKES * chance);
     for (int i = 0; i < STROKES; i++) {
-      g.setFill(i < full ? Ink.INK : Ink.RULE);
+      g.setFill(i < full ? Ink.ink() : Ink.rule());
       g.fillRect(i * APART, middle - 6, 2.5, 12);
     }
-    g.setFill(Ink.INK);
+    g.setFill(Ink.ink());
     g.setFont(Font.font("Source Sans 3", 13));
     g.setTextAlign(TextAlignment.LEFT);
     g.setTextBaseline(VPos.CENTER);

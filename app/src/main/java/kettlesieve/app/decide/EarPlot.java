@@ -48,9 +48,9 @@ final class EarPlot extends CanvasPane {
   @Override
   protected void paint(GraphicsContext g, double width, double height) {
     g.clearRect(0, 0, width, height);
-    g.setStroke(Ink.RULE);
+    g.setStroke(Ink.rule());
     g.strokeRect(EDGE, 4, width - EDGE - 4, height - EDGE - 4);
-    g.setFill(Ink.QUIET);
+    g.setFill(Ink.quiet());
     g.setFont(Font.font("Source Sans 3", 11));
     g.setTextAlign(TextAlignment.CENTER);
     g.fillText("score", EDGE + (width - EDGE) / 2, height - 8);

@@ -28,21 +28,21 @@ final class IntervalBar extends CanvasPane {
   protected void paint(GraphicsContext g, double width, double height) {
     double room = width - 46;
     double middle = height / 2;
-    g.setFill(Ink.RULE);
+    g.setFill(Ink.rule());
     g.fillRect(0, middle - 4, room, 8);
     if (score == null) {
       return;
     }
     g.setFill(VersionSign.color(index));
     g.fillRect(0, middle - 4, room * score.value() / 100, 8);
-    g.setStroke(Ink.INK);
+    g.setStroke(Ink.ink());
     g.setLineWidth(1.5);
     double low = room * score.low() / 100;
     double high = room * score.high() / 100;
     g.strokeLine(low, middle, high, middle);
     g.strokeLine(low, middle - 7, low, middle + 7);
     g.strokeLine(high, middle - 7, high, middle + 7);
-    g.setFill(Ink.INK);
+    g.setFill(Ink.ink());
     g.setFont(Font.font("Source Sans 3 SemiBold", 17));
     g.setTextAlign(TextAlignment.RIGHT);
     g.setTextBaseline(javafx.geometry.VPos.CENTER);

@@ -58,7 +58,7 @@ final class PassageLane extends CanvasPane {
       double from = p.from() / seconds * width;
       double to = Math.min(width, p.to() / seconds * width);
       int index = index(p.leader());
-      Color color = index < 0 ? Ink.RULE : VersionSign.color(index);
+      Color color = index < 0 ? Ink.rule() : VersionSign.color(index);
       // What is not sure is paler: the lead may be another's.
       g.setFill(index < 0 ? color : color.deriveColor(0, 1, 1, p.sure() ? 0.45 : 0.18));
       g.fillRect(from, 0, Math.max(1, to - from - 1), BAR);
@@ -69,7 +69,7 @@ final class PassageLane extends CanvasPane {
         VersionSign.draw(g, index, (from + to) / 2, BAR / 2, SIGN);
       }
       if (from - lastLabel > 44) {
-        g.setFill(Ink.QUIET);
+        g.setFill(Ink.quiet());
         g.setTextBaseline(javafx.geometry.VPos.TOP);
         g.setTextAlign(TextAlignment.LEFT);
         g.setFont(Font.font("Source Sans 3", 11));
@@ -80,7 +80,7 @@ final class PassageLane extends CanvasPane {
   }
 
   private static void hatch(GraphicsContext g, double from, double to) {
-    g.setStroke(Ink.INK);
+    g.setStroke(Ink.ink());
     g.setLineWidth(0.7);
     for (double x = from; x < to; x += 6) {
       g.strokeLine(x, BAR, Math.min(to, x + 8), 0);

@@ -56,7 +56,7 @@ final class ExcerptList extends StackPane {
     VBox card = new VBox(6, head);
     card.getStyleClass().add("card");
     card.setMaxSize(560, Region.USE_PREF_SIZE);
-    card.setStyle("-fx-effect: dropshadow(gaussian, rgba(30,42,50,0.35), 18, 0, 0, 4);");
+    card.getStyleClass().add("floating");
     Comparison c = workspace.comparison();
     for (Excerpt excerpt : c.excerpts()) {
       card.getChildren().add(row(c, excerpt));

@@ -57,7 +57,7 @@ final class KeyList extends StackPane {
     }
     VBox card = new VBox(Texts.of("Keys", "section"), grid);
     card.getStyleClass().add("card");
-    card.setStyle("-fx-effect: dropshadow(gaussian, rgba(30,42,50,0.35), 18, 0, 0, 4);");
+    card.getStyleClass().add("floating");
     card.setMaxSize(Region.USE_PREF_SIZE, Region.USE_PREF_SIZE);
     getChildren().add(card);
     setAlignment(Pos.CENTER);

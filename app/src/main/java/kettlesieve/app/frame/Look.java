@@ -1,12 +1,17 @@
 package kettlesieve.app.frame;
 
+import atlantafx.base.theme.PrimerDark;
 import atlantafx.base.theme.PrimerLight;
 import javafx.application.Application;
 import javafx.scene.Scene;
 import javafx.scene.text.Font;
+import kettlesieve.app.shared.Ink;
 
 /** Fonts and style sheets. */
 public final class Look {
+  private static final String NIGHT =
+      Look.class.getResource("/kettlesieve/app/night.css").toString();
+
   private Look() {}
 
   /** The text's font is that of reports, too, and lies with them. */
@@ -14,7 +19,7 @@ public final class Look {
     return font.startsWith("SourceSans3") ? "/kettlesieve/core/fonts/" : "/kettlesieve/app/fonts/";
   }
 
-  /** Gives a scene the application's look. */
+  /** Gives a scene the application's look, and the other when it is asked for. */
   public static void apply(Scene scene) {
     for (String font :
         new String[] {
@@ -22,7 +27,20 @@ public final class Look {
         }) {
       Font.loadFont(Look.class.getResourceAsStream(folder(font) + font + ".ttf"), 14);
     }
-    Application.setUserAgentStylesheet(new PrimerLight().getUserAgentStylesheet());
     scene.getStylesheets().add(Look.class.getResource("/kettlesieve/app/paper.css").toString());
+    wear(scene, Ink.look());
+    Ink.lookProperty().addListener((o, was, is) -> wear(scene, is));
+  }
+
+  private static void wear(Scene scene, Ink.Look look) {
+    boolean night = look == Ink.Look.NIGHT;
+    Application.setUserAgentStylesheet(
+        night
+            ? new PrimerDark().getUserAgentStylesheet()
+            : new PrimerLight().getUserAgentStylesheet());
+    scene.getStylesheets().remove(NIGHT);
+    if (night) {
+      scene.getStylesheets().add(NIGHT);
+    }
   }
 }

@@ -30,7 +30,7 @@ final class NoticeList extends StackPane {
     VBox card = new VBox(Texts.of("Warnings", "section"));
     card.getStyleClass().add("card");
     card.setMaxSize(560, Region.USE_PREF_SIZE);
-    card.setStyle("-fx-effect: dropshadow(gaussian, rgba(30,42,50,0.35), 18, 0, 0, 4);");
+    card.getStyleClass().add("floating");
     var sheet = workspace.sheetProperty().get();
     if (sheet != null) {
       for (Failure f : sheet.failed()) {

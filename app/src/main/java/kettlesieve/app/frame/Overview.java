@@ -7,7 +7,6 @@ import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.control.MenuItem;
 import javafx.scene.input.MouseButton;
 import javafx.scene.input.MouseEvent;
-import javafx.scene.paint.Color;
 import javafx.scene.shape.Line;
 import javafx.scene.text.Font;
 import javafx.scene.text.Text;
@@ -58,7 +57,7 @@ final class Overview extends CanvasPane {
     setAccessibleText(
         "Overview of the source: drag to choose what is heard and measured, with Shift to mark a"
             + " pause");
-    playhead.setStroke(Ink.WARNING);
+    playhead.strokeProperty().bind(Ink.bound(Ink::warning));
     playhead.setStrokeWidth(1.5);
     playhead.setManaged(false);
     playhead.setMouseTransparent(true);
@@ -122,7 +121,7 @@ final class Overview extends CanvasPane {
   @Override
   protected void paint(GraphicsContext g, double width, double height) {
     if (seconds() <= 0 || picture == null) {
-      g.setFill(Ink.QUIET);
+      g.setFill(Ink.quiet());
       g.setFont(Font.font("Source Sans 3", 14));
       g.fillText(emptyWords(), 18, height / 2 + 4);
       return;
@@ -132,7 +131,7 @@ final class Overview extends CanvasPane {
     TimeView view = new TimeView();
     view.setTotal(seconds());
     double peak = Math.max(0.05, picture.peak());
-    picture.draw(g, view, width, bottom / 2, bottom / 2 * 0.94 / peak, Ink.INK);
+    picture.draw(g, view, width, bottom / 2, bottom / 2 * 0.94 / peak, Ink.ink());
     paintExcerpt(g, width, bottom);
     paintSpots(g, width, bottom);
     PauseWords.of(workspace.comparison(), workspace.preparedExcerptProperty().get())
@@ -155,7 +154,7 @@ final class Overview extends CanvasPane {
       return;
     }
     boolean byHand = workspace.comparison().pauses() != null;
-    g.setStroke(byHand ? Color.web("#A99C80") : Color.web("#C9C1B0"));
+    g.setStroke(byHand ? Ink.faint() : Ink.rule());
     g.setLineWidth(1);
     for (TimeSpan pause : pauses()) {
       double x0 = pause.from() / seconds() * width;
@@ -181,9 +180,9 @@ final class Overview extends CanvasPane {
     Font font = Font.font(words.warning() ? "Source Sans 3 SemiBold" : "Source Sans 3", 12.5);
     text.setFont(font);
     double wide = Math.min(text.getLayoutBounds().getWidth(), width - 20);
-    g.setFill(Color.color(0.97, 0.96, 0.93, 0.88));
+    g.setFill(Ink.veil(Ink.paper(), 0.88));
     g.fillRoundRect(width - wide - 16, 3, wide + 12, 18, 5, 5);
-    g.setFill(words.warning() ? Ink.WARNING : Ink.QUIET);
+    g.setFill(words.warning() ? Ink.warning() : Ink.quiet());
     g.setFont(font);
     g.fillText(words.text(), width - wide - 10, 16, wide);
   }
@@ -194,8 +193,7 @@ final class Overview extends CanvasPane {
     double to = excerpt == null ? Double.NaN : excerpt.to();
     if (!Double.isNaN(dragged) && markingPause) {
       double x = Math.min(pressed, dragged);
-      g.setFill(
-          markingSound ? Color.color(0.06, 0.42, 0.42, 0.25) : Color.color(0.79, 0.76, 0.69, 0.6));
+      g.setFill(markingSound ? Ink.veil(Ink.action(), 0.25) : Ink.veil(Ink.faint(), 0.45));
       g.fillRect(x, 0, Math.abs(dragged - pressed), bottom);
     } else if (!Double.isNaN(dragged)) {
       from = Math.min(pressed, dragged) / width * seconds();
@@ -204,10 +202,10 @@ final class Overview extends CanvasPane {
     if (!Double.isNaN(from)) {
       double x0 = from / seconds() * width;
       double x1 = to / seconds() * width;
-      g.setFill(Color.color(0.93, 0.91, 0.86, 0.72));
+      g.setFill(Ink.veil(Ink.rule(), 0.5));
       g.fillRect(0, 0, x0, bottom);
       g.fillRect(x1, 0, width - x1, bottom);
-      g.setStroke(Ink.ACTION);
+      g.setStroke(Ink.action());
       g.setLineWidth(2);
       g.strokeRect(x0, 1, x1 - x0, bottom - 2);
     }

@@ -34,8 +34,8 @@ final class LanePainter {
     }
     double middle = height / 2;
     double scale = height / 2 * 0.95 / fullHeight;
-    g.setStroke(Ink.INK);
-    g.setFill(Ink.INK);
+    g.setStroke(Ink.ink());
+    g.setFill(Ink.ink());
     g.setLineWidth(1);
     int firstPixel = (int) Math.max(0, Math.round(x0));
     int lastPixel = (int) Math.min(Math.round(width), Math.round(x1));

@@ -6,7 +6,6 @@ import java.util.function.DoubleUnaryOperator;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.input.ScrollEvent;
-import javafx.scene.paint.Color;
 import javafx.scene.shape.Line;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
@@ -69,7 +68,7 @@ final class LanePicture extends CanvasPane {
     this.times = times;
     setMinWidth(100);
     setMinHeight(40);
-    playhead.setStroke(Ink.WARNING);
+    playhead.strokeProperty().bind(Ink.bound(Ink::warning));
     playhead.setStrokeWidth(1.5);
     playhead.setManaged(false);
     playhead.setMouseTransparent(true);
@@ -96,7 +95,7 @@ final class LanePicture extends CanvasPane {
   @Override
   protected void paint(GraphicsContext g, double whole, double height) {
     double width = plotWidth();
-    g.setFill(Ink.PAPER);
+    g.setFill(Ink.paper());
     g.fillRect(0, 0, width, height);
     if (shown == null || workspace.sourceProperty().get() == null) {
       words(g, missing, height);
@@ -108,7 +107,7 @@ final class LanePicture extends CanvasPane {
     } else {
       paintTiles(g, width, height);
     }
-    g.setFill(axis ? Ink.PANEL : Ink.PAPER);
+    g.setFill(axis ? Ink.panel() : Ink.paper());
     g.fillRect(width, 0, whole - width, height);
     if (axis) {
       frequencies(g, width, height);
@@ -127,7 +126,7 @@ final class LanePicture extends CanvasPane {
       new PlacesPainter(workspace, view, style, versionId).paint(g, width, height, this::y);
     }
     if (!Double.isNaN(dragged)) {
-      g.setFill(Color.color(0.05, 0.42, 0.42, 0.2));
+      g.setFill(Ink.veil(Ink.action(), 0.2));
       double top = withBand ? Math.min(pressedY, draggedY) : 0;
       double depth = withBand ? Math.abs(draggedY - pressedY) : height;
       g.fillRect(Math.min(pressed, dragged), top, Math.abs(dragged - pressed), depth);
@@ -155,7 +154,7 @@ final class LanePicture extends CanvasPane {
   }
 
   private void words(GraphicsContext g, String text, double height) {
-    g.setFill(Ink.QUIET);
+    g.setFill(Ink.quiet());
     g.setFont(Font.font("Source Sans 3", 13));
     g.setTextAlign(TextAlignment.LEFT);
     g.setTextBaseline(javafx.geometry.VPos.CENTER);
@@ -173,6 +172,7 @@ final class LanePicture extends CanvasPane {
             sourceAudio(),
             style.picture(),
             wave ? null : style.scale(),
+            wave ? null : Ink.look(),
             wave ? 0 : rows,
             level,
             0);
@@ -189,7 +189,14 @@ final class LanePicture extends CanvasPane {
     for (long i = from; i <= to; i++) {
       LaneTile.Key key =
           new LaneTile.Key(
-              first.lane(), first.source(), first.picture(), first.scale(), first.rows(), level, i);
+              first.lane(),
+              first.source(),
+              first.picture(),
+              first.scale(),
+              first.look(),
+              first.rows(),
+              level,
+              i);
       LaneTile tile = tiles.get(key);
       LaneTile.Key drawn = key;
       if (tile == null) {
@@ -245,9 +252,9 @@ final class LanePicture extends CanvasPane {
     for (double hz : new double[] {100, 300, 1000, 3000, 8000}) {
       double y = y(hz, height);
       if (last - y >= 13 && y > 8 && y < height - 6) {
-        g.setStroke(Ink.QUIET);
+        g.setStroke(Ink.quiet());
         g.strokeLine(width, y, width + 4, y);
-        g.setFill(Ink.QUIET);
+        g.setFill(Ink.quiet());
         g.fillText(Numbers.hz(hz), width + 7, y);
         last = y;
       }

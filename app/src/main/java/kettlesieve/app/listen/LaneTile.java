@@ -37,6 +37,7 @@ record LaneTile(WritableImage image, float[] low, float[] high, boolean rough) {
    * @param source the source, for the change map
    * @param picture kind of picture
    * @param scale frequency axis
+   * @param look the colours of an image; null for a waveform, which is drawn anew each time
    * @param rows rows of an image
    * @param level zoom: a column is 2^level seconds
    * @param index counted from the start
@@ -46,6 +47,7 @@ record LaneTile(WritableImage image, float[] low, float[] high, boolean rough) {
       Audio source,
       LaneStyle.Picture picture,
       FrequencyScale scale,
+      Ink.Look look,
       int rows,
       int level,
       long index) {
@@ -59,7 +61,7 @@ record LaneTile(WritableImage image, float[] low, float[] high, boolean rough) {
     }
 
     Key parent(int up) {
-      return new Key(lane, source, picture, scale, rows, level + up, index >> up);
+      return new Key(lane, source, picture, scale, look, rows, level + up, index >> up);
     }
   }
 
@@ -150,7 +152,7 @@ record LaneTile(WritableImage image, float[] low, float[] high, boolean rough) {
             key.lane().far(), seconds, key.rows(), key.scale(), topHz(key.source()));
     double gain = Db.ofAmplitude(Math.abs(key.lane().factor()));
     return image(
-        key, (c, r) -> Ink.shade((levels[c][r] + gain - LOUDEST_DB + RANGE_DB) / RANGE_DB));
+        key, (c, r) -> key.look().shade((levels[c][r] + gain - LOUDEST_DB + RANGE_DB) / RANGE_DB));
   }
 
   private static LaneTile changes(Key key) {
@@ -164,7 +166,7 @@ record LaneTile(WritableImage image, float[] low, float[] high, boolean rough) {
             key.rows(),
             key.scale(),
             topHz(key.source()));
-    return image(key, (c, r) -> Ink.change(gains[c][r]));
+    return image(key, (c, r) -> key.look().change(gains[c][r]));
   }
 
   private interface Shade {

@@ -44,7 +44,7 @@ final class PlacesPainter {
     }
     Band band = workspace.listening().bandProperty().get();
     if (band != null && style.picture() != LaneStyle.Picture.WAVEFORM) {
-      g.setFill(Color.color(0.97, 0.96, 0.93, 0.6));
+      g.setFill(Ink.veil(Ink.paper(), 0.6));
       g.fillRect(0, 0, width, levels.applyAsDouble(band.high(), height));
       double low = levels.applyAsDouble(band.low(), height);
       g.fillRect(0, low, width, height - low);
@@ -57,7 +57,7 @@ final class PlacesPainter {
   }
 
   private void paintMark(GraphicsContext g, Mark mark, double width, double height) {
-    Color color = mark.axis() == null ? Ink.WARNING : Ink.of(axis(mark.axis()));
+    Color color = mark.axis() == null ? Ink.warning() : Ink.of(axis(mark.axis()));
     double x0 = view.x(mark.from(), width);
     double x1 = view.x(mark.to(), width);
     if (x1 < 0 || x0 > width) {
@@ -89,7 +89,7 @@ final class PlacesPainter {
 
   private void span(GraphicsContext g, TimeSpan span, double width, double height) {
     if (span != null) {
-      g.setStroke(Ink.ACTION);
+      g.setStroke(Ink.action());
       g.setLineWidth(1.5);
       for (double seconds : List.of(span.from(), span.to())) {
         double x = view.x(seconds, width);

@@ -50,7 +50,7 @@ final class TiePainter {
       if (Math.max(x0, x1) < 0 || Math.min(x0, x1) > width) {
         continue;
       }
-      Color color = hit.lost() ? Ink.of(Axis.LOST) : Ink.ACTION;
+      Color color = hit.lost() ? Ink.of(Axis.LOST) : Ink.action();
       g.setStroke(color);
       g.setFill(color);
       g.strokeLine(x0, 0, x1, bottom);

@@ -87,14 +87,14 @@ final class AttackOverlay extends CanvasPane {
 
   @Override
   protected void paint(GraphicsContext g, double width, double height) {
-    g.setFill(Ink.PANEL);
+    g.setFill(Ink.panel());
     g.fillRect(0, 0, width, height);
-    g.setStroke(Ink.RULE);
+    g.setStroke(Ink.rule());
     g.strokeRect(0.5, 0.5, width - 1, height - 1);
     g.setFont(Font.font("Source Sans 3", 13));
     g.setTextAlign(TextAlignment.LEFT);
     if (lines == null) {
-      g.setFill(Ink.QUIET);
+      g.setFill(Ink.quiet());
       g.fillText(
           version == null ? "Choose a version to see how it lies on the source." : "Drawing …",
           16,
@@ -112,11 +112,11 @@ final class AttackOverlay extends CanvasPane {
     }
     double scale = (height - ruler - 34) / 2 / peak;
     TimeRuler.draw(g, lines.from(), lines.to(), width, height - ruler, ruler);
-    g.setStroke(Ink.RULE);
+    g.setStroke(Ink.rule());
     g.strokeLine(0, middle, width, middle);
-    line(g, lines.source(), Ink.INK, 2.4, width, middle, scale);
+    line(g, lines.source(), Ink.ink(), 2.4, width, middle, scale);
     line(g, lines.version(), VersionSign.color(index), 1.4, width, middle, scale);
-    g.setFill(Ink.INK);
+    g.setFill(Ink.ink());
     g.fillText("source", 12, 18);
     g.setFill(VersionSign.color(index).deriveColor(0, 1, 0.8, 1));
     g.fillText(version.label() + ", matched", 64, 18);

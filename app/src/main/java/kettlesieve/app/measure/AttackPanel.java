@@ -46,7 +46,7 @@ final class AttackPanel extends CanvasPane {
 
   @Override
   protected void paint(GraphicsContext g, double width, double height) {
-    g.setFill(Ink.PANEL);
+    g.setFill(Ink.panel());
     g.fillRect(0, 0, width, height);
     if (source == null) {
       return;
@@ -54,13 +54,13 @@ final class AttackPanel extends CanvasPane {
     double bottom = height - RULER;
     double peak = Math.max(peak(source), peak(version));
     double zero = OwnTime.BEFORE / (OwnTime.BEFORE + OwnTime.AFTER) * width;
-    g.setStroke(Ink.RULE);
+    g.setStroke(Ink.rule());
     g.setLineWidth(1);
     g.strokeLine(zero, 0, zero, bottom);
-    wave(g, source, Ink.INK.deriveColor(0, 1, 1, 0.45), width, bottom, peak);
+    wave(g, source, Ink.ink().deriveColor(0, 1, 1, 0.45), width, bottom, peak);
     wave(g, version, color, width, bottom, peak);
     TimeRuler.draw(g, -OwnTime.BEFORE, OwnTime.AFTER, width, bottom, RULER);
-    g.setStroke(Ink.RULE);
+    g.setStroke(Ink.rule());
     g.strokeRect(0.5, 0.5, width - 1, height - 1);
   }
 

@@ -2,6 +2,7 @@ package kettlesieve.app.measure;
 
 import java.util.List;
 import java.util.Optional;
+import javafx.beans.binding.Bindings;
 import javafx.geometry.HPos;
 import javafx.geometry.Insets;
 import javafx.geometry.Orientation;
@@ -18,6 +19,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
+import javafx.scene.paint.Color;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Hint;
@@ -44,6 +46,10 @@ final class BleedView extends StackPane {
   private static final double LOUDEST = -3;
   private static final double SOFTEST = -36;
   private static final double INK = 0.62;
+
+  private static final String FLOOR_STYLE =
+      "-fx-background-color: transparent; -fx-text-fill: -quiet; -fx-border-color: -rule;"
+          + " -fx-border-style: dashed;";
 
   private final Workspace workspace;
   private final FlowPane grids = new FlowPane(26, 18);
@@ -166,15 +172,11 @@ final class BleedView extends StackPane {
     button.getStyleClass().setAll("bleed-cell");
     button.setPrefSize(62, 30);
     double depth = floor ? 0 : INK * (db - SOFTEST) / (LOUDEST - SOFTEST);
-    String paper = String.format("#%06x", Ink.shade(depth) & 0xffffff);
-    String ink = depth > 0.85 * INK ? "white" : floor ? "#6b6f70" : "#1c2b33";
-    button.setStyle(
-        "-fx-background-color: "
-            + (floor ? "transparent" : paper)
-            + "; -fx-text-fill: "
-            + ink
-            + ";"
-            + (floor ? " -fx-border-color: #d8d2c6; -fx-border-style: dashed;" : ""));
+    button
+        .styleProperty()
+        .bind(
+            Bindings.createStringBinding(
+                () -> floor ? FLOOR_STYLE : shadeStyle(depth), Ink.lookProperty()));
     String words =
         role
             + " in the stem "
@@ -212,5 +214,11 @@ final class BleedView extends StackPane {
   /** Plays the next or the previous spot of the chosen cell. */
   void stepSpot(int by) {
     detail.stepSpot(by);
+  }
+
+  private static String shadeStyle(double depth) {
+    String ground = String.format("#%06x", Ink.look().shade(depth) & 0xffffff);
+    String words = Ink.Look.on(Color.web(ground)) == Color.WHITE ? "white" : "black";
+    return "-fx-background-color: " + ground + "; -fx-text-fill: " + words + ";";
   }
 }

@@ -66,23 +66,24 @@ final class ClippingLane extends CanvasPane {
 
   @Override
   protected void paint(GraphicsContext g, double width, double height) {
-    g.setFill(Ink.PANEL);
+    g.setFill(Ink.panel());
     g.fillRect(0, 0, width, height);
     double bottom = height - RULER;
     int longest = passages.stream().mapToInt(Clipping.Passage::longestSamples).max().orElse(1);
+    boolean night = Ink.look() == Ink.Look.NIGHT;
     for (Clipping.Passage p : passages) {
       double x0 = (start + p.from()) / total() * width;
       double x1 = Math.max(x0 + 2, (start + p.to()) / total() * width);
       double tall = 10 + (bottom - 28) * Math.sqrt((double) p.longestSamples() / longest);
       g.setFill(
           switch (p.severity()) {
-            case LIGHT -> Color.web("#C9A86A");
-            case MEDIUM -> Color.web("#A8702A");
-            case HEAVY -> Color.web("#7A2E12");
+            case LIGHT -> Color.web(night ? "#7D6A48" : "#C9A86A");
+            case MEDIUM -> Color.web(night ? "#D08C3C" : "#A8702A");
+            case HEAVY -> Color.web(night ? "#FFB593" : "#7A2E12");
           });
       g.fillRect(x0, bottom - tall, x1 - x0, tall);
       if (p.equals(selected)) {
-        g.setStroke(Ink.ACTION);
+        g.setStroke(Ink.action());
         g.setLineWidth(2);
         g.strokeRect(x0 - 3, 18, x1 - x0 + 6, bottom - 19);
       }
@@ -90,15 +91,17 @@ final class ClippingLane extends CanvasPane {
     g.setFont(Font.font("Source Sans 3", 12.5));
     g.setTextAlign(TextAlignment.LEFT);
     g.setTextBaseline(javafx.geometry.VPos.BASELINE);
-    g.setFill(Ink.QUIET);
+    g.setFill(Ink.quiet());
     g.fillText(
         passages.isEmpty()
             ? "No clipped passages"
-            : "Clipped passages: pale light, brown medium, dark heavy; taller for longer runs",
+            : "Clipped passages: "
+                + (night ? "dim light, brown medium, bright" : "pale light, brown medium, dark")
+                + " heavy; taller for longer runs",
         8,
         13);
     TimeRuler.draw(g, 0, total(), width, bottom, RULER);
-    g.setStroke(Ink.RULE);
+    g.setStroke(Ink.rule());
     g.setLineWidth(1);
     g.strokeRect(0.5, 0.5, width - 1, height - 1);
   }

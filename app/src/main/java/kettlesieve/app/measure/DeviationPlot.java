@@ -3,7 +3,6 @@ package kettlesieve.app.measure;
 import java.util.List;
 import java.util.function.DoubleConsumer;
 import javafx.scene.canvas.GraphicsContext;
-import javafx.scene.paint.Color;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
 import kettlesieve.app.model.Workspace;
@@ -47,10 +46,10 @@ final class DeviationPlot extends MomentPlot {
     g.setTextAlign(TextAlignment.LEFT);
     for (double value : Ticks.between(-most, most, 4)) {
       double y = Math.round(y(value, most, bottom)) + 0.5;
-      g.setStroke(value == 0 ? Ink.QUIET : Color.web("#ECE7DC"));
+      g.setStroke(value == 0 ? Ink.quiet() : Ink.grid());
       g.setLineWidth(1);
       g.strokeLine(0, y, width, y);
-      g.setFill(Ink.QUIET);
+      g.setFill(Ink.quiet());
       g.fillText(Ticks.text(value, range) + " ms", 4, y - 2);
     }
     for (int i = 0; i < versions.size(); i++) {
@@ -96,7 +95,7 @@ final class DeviationPlot extends MomentPlot {
           workspace().ownTime().times(v.id()).map(StretchedTraces::hits).orElse(List.of())) {
         double x = hit.source() / total() * width;
         boolean now = Math.abs(hit.source() - chosen()) < 1e-6;
-        g.setStroke(now ? Ink.WARNING : Ink.QUIET);
+        g.setStroke(now ? Ink.warning() : Ink.quiet());
         g.setLineWidth(now ? 2.5 : 1);
         g.strokeLine(x, now ? 0 : bottom + 2, x, bottom + ATTACKS - 1);
       }

@@ -42,15 +42,15 @@ final class EnvelopePlot extends CanvasPane {
 
   @Override
   protected void paint(GraphicsContext g, double width, double height) {
-    g.setFill(Ink.PANEL);
+    g.setFill(Ink.panel());
     g.fillRect(0, 0, width, height);
-    g.setStroke(Ink.RULE);
+    g.setStroke(Ink.rule());
     g.setLineWidth(1);
     g.strokeRect(0.5, 0.5, width - 1, height - 1);
     g.setFont(Font.font("Source Sans 3", 12));
     g.setTextAlign(TextAlignment.LEFT);
     if (source.length == 0) {
-      g.setFill(Ink.QUIET);
+      g.setFill(Ink.quiet());
       g.fillText("Click the trace where the voice sounds.", 14, height / 2);
       return;
     }
@@ -70,8 +70,8 @@ final class EnvelopePlot extends CanvasPane {
               width,
               height);
         });
-    line(g, source, range, Ink.INK, 1.4, width, height);
-    formants(g, source, range, Ink.INK, width, height);
+    line(g, source, range, Ink.ink(), 1.4, width, height);
+    formants(g, source, range, Ink.ink(), width, height);
     if (versions.containsKey(strong)) {
       formants(g, versions.get(strong), range, strong, width, height);
     }
@@ -87,9 +87,9 @@ final class EnvelopePlot extends CanvasPane {
   private void axes(GraphicsContext g, double[] range, double width, double height) {
     for (double value : Ticks.between(range[0], range[1], 4)) {
       double y = y(value, range, height);
-      g.setStroke(Color.web("#ECE7DC"));
+      g.setStroke(Ink.grid());
       g.strokeLine(LEFT, y, width - 1, y);
-      g.setFill(Ink.QUIET);
+      g.setFill(Ink.quiet());
       g.setTextAlign(TextAlignment.RIGHT);
       g.fillText(Ticks.text(value, range) + " dB", LEFT - 4, y + 4);
     }
@@ -97,9 +97,9 @@ final class EnvelopePlot extends CanvasPane {
     for (double hz : new double[] {500, 1000, 2000, 3000}) {
       double point = 1200 * Math.log(hz / Envelope.LOW_HZ) / Math.log(2) / Envelope.GRID_CENTS;
       double x = x(point, width);
-      g.setStroke(Color.web("#ECE7DC"));
+      g.setStroke(Ink.grid());
       g.strokeLine(x, 1, x, height - BOTTOM);
-      g.setFill(Ink.QUIET);
+      g.setFill(Ink.quiet());
       g.fillText(Numbers.hz(hz), x, height - 6);
     }
   }

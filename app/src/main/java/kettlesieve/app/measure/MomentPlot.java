@@ -49,11 +49,11 @@ abstract class MomentPlot extends CanvasPane {
 
   @Override
   protected final void paint(GraphicsContext g, double width, double height) {
-    g.setFill(Ink.PANEL);
+    g.setFill(Ink.panel());
     g.fillRect(0, 0, width, height);
     plot(g, width, height - RULER);
     TimeRuler.draw(g, 0, total(), width, height - RULER, RULER);
-    g.setStroke(Ink.RULE);
+    g.setStroke(Ink.rule());
     g.setLineWidth(1);
     g.strokeRect(0.5, 0.5, width - 1, height - 1);
   }

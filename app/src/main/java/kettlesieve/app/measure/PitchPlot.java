@@ -55,7 +55,7 @@ final class PitchPlot extends MomentPlot {
       }
     }
     if (low > high) {
-      g.setFill(Ink.QUIET);
+      g.setFill(Ink.quiet());
       g.setFont(Font.font("Source Sans 3", 13));
       g.setTextAlign(TextAlignment.LEFT);
       g.fillText(nothing(), 14, bottom / 2);
@@ -70,7 +70,7 @@ final class PitchPlot extends MomentPlot {
               v -> {
                 double pitch =
                     workspace().ownTime().voices(v.id()).map(VoiceTraces::pitch).orElse(1.0);
-                trace(g, frames(v), true, pitch, range, width, bottom, Ink.INK, 3);
+                trace(g, frames(v), true, pitch, range, width, bottom, Ink.ink(), 3);
               });
       for (int i = 0; i < versions.size(); i++) {
         Color color = VersionSign.color(i);
@@ -78,7 +78,7 @@ final class PitchPlot extends MomentPlot {
       }
       if (!Double.isNaN(chosen())) {
         double x = chosen() / total() * width;
-        g.setStroke(Ink.WARNING);
+        g.setStroke(Ink.warning());
         g.setLineWidth(1.5);
         g.strokeLine(x, 0, x, bottom);
       }
@@ -91,10 +91,10 @@ final class PitchPlot extends MomentPlot {
     for (double hz : new double[] {60, 80, 100, 125, 150, 200, 250, 300, 400, 500, 700}) {
       double y = y(hz, range, bottom);
       if (y > 12 && y < bottom - 2) {
-        g.setStroke(Color.web("#ECE7DC"));
+        g.setStroke(Ink.grid());
         g.setLineWidth(1);
         g.strokeLine(0, y, width, y);
-        g.setFill(Ink.QUIET);
+        g.setFill(Ink.quiet());
         g.fillText(Numbers.hz(hz), 4, y - 2);
       }
     }

@@ -113,13 +113,13 @@ final class RunOverlay extends CanvasPane {
 
   @Override
   protected void paint(GraphicsContext g, double width, double height) {
-    g.setFill(Ink.PANEL);
+    g.setFill(Ink.panel());
     g.fillRect(0, 0, width, height);
     g.setFont(Font.font("Source Sans 3", 13));
     g.setTextBaseline(javafx.geometry.VPos.BASELINE);
     g.setTextAlign(TextAlignment.LEFT);
     if (lines == null) {
-      g.setFill(Ink.QUIET);
+      g.setFill(Ink.quiet());
       g.fillText(
           passage == null ? "Choose a clipped passage to see how it was rebuilt." : "Drawing …",
           14,
@@ -127,7 +127,7 @@ final class RunOverlay extends CanvasPane {
     } else {
       waves(g, width, height);
     }
-    g.setStroke(Ink.RULE);
+    g.setStroke(Ink.rule());
     g.setLineWidth(1);
     g.strokeRect(0.5, 0.5, width - 1, height - 1);
   }
@@ -150,7 +150,7 @@ final class RunOverlay extends CanvasPane {
     double scale = (bottom - HEAD - 8) / Math.max(1e-6, high - low);
     double zero = HEAD + high * scale;
     TimeRuler.draw(g, lines.from(), lines.to(), width, bottom, RULER);
-    g.setStroke(Ink.RULE);
+    g.setStroke(Ink.rule());
     g.strokeLine(0, zero, width, zero);
     level(g, zero - lines.run().polarity() * lines.run().level() * scale, width);
     g.save();
@@ -163,9 +163,9 @@ final class RunOverlay extends CanvasPane {
       wave(
           g, line.samples(), VersionSign.color(line.index()), chosen ? 3 : 1.5, width, zero, scale);
     }
-    wave(g, lines.source(), Ink.INK, 2.2, width, zero, scale);
+    wave(g, lines.source(), Ink.ink(), 2.2, width, zero, scale);
     g.restore();
-    g.setFill(Ink.QUIET);
+    g.setFill(Ink.quiet());
     g.fillText(
         "Longest run of the passage, "
             + lines.run().length()
@@ -175,12 +175,12 @@ final class RunOverlay extends CanvasPane {
   }
 
   private void level(GraphicsContext g, double y, double width) {
-    g.setStroke(Ink.WARNING);
+    g.setStroke(Ink.warning());
     g.setLineWidth(1.2);
     g.setLineDashes(6, 4);
     g.strokeLine(0, y, width, y);
     g.setLineDashes();
-    g.setFill(Ink.WARNING);
+    g.setFill(Ink.warning());
     g.setTextAlign(TextAlignment.RIGHT);
     g.fillText(
         "clip level " + Numbers.fixed(Db.ofAmplitude(lines.run().level()), 1) + " dBFS",

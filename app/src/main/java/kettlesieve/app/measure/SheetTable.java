@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Supplier;
 import javafx.geometry.Insets;
 import javafx.geometry.Orientation;
 import javafx.geometry.Pos;
@@ -19,6 +20,7 @@ import javafx.scene.layout.Pane;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
+import javafx.scene.paint.Color;
 import javafx.scene.shape.Rectangle;
 import javafx.scene.text.Font;
 import javafx.scene.text.Text;
@@ -348,12 +350,16 @@ final class SheetTable extends Region {
   }
 
   private static Node bar(double score, Axis axis) {
-    StackPane bar =
-        new StackPane(
-            new Rectangle(BAR, 4, Ink.RULE), new Rectangle(BAR * score / 100, 4, Ink.of(axis)));
+    StackPane bar = new StackPane(bar(BAR, Ink::rule), bar(BAR * score / 100, () -> Ink.of(axis)));
     bar.setMaxWidth(BAR);
     bar.setMinHeight(4);
     bar.setAlignment(Pos.CENTER_LEFT);
+    return bar;
+  }
+
+  private static Rectangle bar(double width, Supplier<Color> color) {
+    Rectangle bar = new Rectangle(width, 4);
+    bar.fillProperty().bind(Ink.bound(color));
     return bar;
   }
 

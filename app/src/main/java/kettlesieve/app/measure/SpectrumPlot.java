@@ -32,9 +32,9 @@ final class SpectrumPlot extends ReadingPlot {
 
   @Override
   protected void paint(GraphicsContext g, double width, double height) {
-    g.setFill(Ink.PANEL);
+    g.setFill(Ink.panel());
     g.fillRect(0, 0, width, height);
-    g.setStroke(Ink.RULE);
+    g.setStroke(Ink.rule());
     g.setLineWidth(1);
     g.strokeRect(0.5, 0.5, width - 1, height - 1);
     if (entry() == null) {
@@ -45,7 +45,7 @@ final class SpectrumPlot extends ReadingPlot {
     g.setTextAlign(TextAlignment.LEFT);
     g.setTextBaseline(javafx.geometry.VPos.BASELINE);
     if (main.hz().length == 0) {
-      g.setFill(Ink.QUIET);
+      g.setFill(Ink.quiet());
       g.fillText("This reading is not split into bands.", 14, height / 2);
       return;
     }
@@ -54,9 +54,9 @@ final class SpectrumPlot extends ReadingPlot {
     for (Entry other : others()) {
       draw(g, main.hz(), spectrum(other).version(), range, width, height, color(other), 1);
     }
-    draw(g, main.hz(), main.source(), range, width, height, Ink.INK, 1.2);
+    draw(g, main.hz(), main.source(), range, width, height, Ink.ink(), 1.2);
     draw(g, main.hz(), main.version(), range, width, height, color(entry()), 2.2);
-    g.setFill(Ink.QUIET);
+    g.setFill(Ink.quiet());
     g.setTextAlign(TextAlignment.RIGHT);
     g.fillText(
         main.source().length > 0 ? "source in ink, this version in its colour" : "this version",
@@ -94,12 +94,12 @@ final class SpectrumPlot extends ReadingPlot {
 
   private void axes(
       GraphicsContext g, BandSpectrum main, double[] range, double width, double height) {
-    g.setFill(Ink.QUIET);
+    g.setFill(Ink.quiet());
     double taken = LEFT - LABEL / 2;
     for (double hz : new double[] {100, 300, 1000, 3000, 10000}) {
       if (hz >= main.hz()[0] && hz <= main.hz()[main.hz().length - 1]) {
         double x = Math.round(x(hz, main.hz(), width)) + 0.5;
-        g.setStroke(Color.web("#ECE7DC"));
+        g.setStroke(Ink.grid());
         g.strokeLine(x, 1, x, height - BOTTOM);
         g.setTextAlign(TextAlignment.CENTER);
         if (x - LABEL / 2 >= taken) {
@@ -110,7 +110,7 @@ final class SpectrumPlot extends ReadingPlot {
     }
     for (double value : Ticks.between(range[0], range[1], 4)) {
       double y = Math.round(y(value, range, height)) + 0.5;
-      g.setStroke(Color.web("#ECE7DC"));
+      g.setStroke(Ink.grid());
       g.strokeLine(LEFT, y, width - 1, y);
       // The unit stands at the top, above the figures.
       if (y > UNIT_BOTTOM) {

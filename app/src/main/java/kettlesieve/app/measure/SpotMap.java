@@ -66,6 +66,7 @@ final class SpotMap extends CanvasPane {
     Audio audio = source.audio();
     int columns = width / 2;
     int rows = height / 2;
+    Ink.Look look = Ink.look();
     drawing.request(
         () -> {
           double[] seconds = new double[columns];
@@ -73,6 +74,7 @@ final class SpotMap extends CanvasPane {
             seconds[c] = start + (c + 0.5) * 2 * AROUND / columns;
           }
           return picture(
+              look,
               ChangeColumns.gains(
                   audio,
                   prepared.matched(),
@@ -93,13 +95,18 @@ final class SpotMap extends CanvasPane {
     return Math.min(TOP_HZ, audio.sampleRate() / 2.0);
   }
 
-  private static WritableImage picture(float[][] gains) {
+  @Override
+  protected void lookChanged() {
+    renew();
+  }
+
+  private static WritableImage picture(Ink.Look look, float[][] gains) {
     int columns = gains.length;
     int rows = gains[0].length;
     int[] pixels = new int[columns * rows];
     for (int c = 0; c < columns; c++) {
       for (int r = 0; r < rows; r++) {
-        pixels[(rows - 1 - r) * columns + c] = Ink.change(gains[c][r]);
+        pixels[(rows - 1 - r) * columns + c] = look.change(gains[c][r]);
       }
     }
     WritableImage made = new WritableImage(columns, rows);
@@ -110,11 +117,11 @@ final class SpotMap extends CanvasPane {
 
   @Override
   protected void paint(GraphicsContext g, double width, double height) {
-    g.setFill(Ink.PANEL);
+    g.setFill(Ink.panel());
     g.fillRect(0, 0, width, height);
     g.setFont(Font.font("Source Sans 3", 12));
     g.setTextAlign(TextAlignment.LEFT);
-    g.setFill(Ink.QUIET);
+    g.setFill(Ink.quiet());
     if (spot == null) {
       g.fillText("No spot to draw.", 10, height / 2);
     } else {
@@ -124,13 +131,13 @@ final class SpotMap extends CanvasPane {
       double bottom = height - FOOT;
       g.drawImage(image, 1, HEAD, width - 2, bottom - HEAD);
       mark(g, width, bottom);
-      g.setFill(Ink.QUIET);
+      g.setFill(Ink.quiet());
       g.setTextAlign(TextAlignment.LEFT);
       g.fillText(Numbers.clock(from()), 6, height - 5);
       g.setTextAlign(TextAlignment.RIGHT);
       g.fillText(Numbers.clock(from() + 2 * AROUND), width - 6, height - 5);
     }
-    g.setStroke(Ink.RULE);
+    g.setStroke(Ink.rule());
     g.setLineWidth(1);
     g.strokeRect(0.5, 0.5, width - 1, height - 1);
   }
@@ -141,7 +148,7 @@ final class SpotMap extends CanvasPane {
     double x1 = x(spot.to(), width);
     double y0 = y(Math.min(top, spot.high()), top, bottom);
     double y1 = y(Math.max(20, spot.low()), top, bottom);
-    g.setStroke(Ink.INK);
+    g.setStroke(Ink.ink());
     g.setLineWidth(1.4);
     g.strokeRect(x0, y0, Math.max(4, x1 - x0), Math.max(4, y1 - y0));
   }

@@ -47,10 +47,10 @@ final class StemLane extends CanvasPane {
 
   @Override
   protected void paint(GraphicsContext g, double width, double height) {
-    g.setFill(Ink.PAPER);
+    g.setFill(Ink.paper());
     g.fillRect(0, 0, width, height);
     if (audio == null) {
-      g.setFill(Ink.QUIET);
+      g.setFill(Ink.quiet());
       g.setFont(Font.font("Source Sans 3", 13));
       g.setTextAlign(TextAlignment.LEFT);
       g.fillText("not ready", 12, height / 2 + 4);
@@ -60,7 +60,7 @@ final class StemLane extends CanvasPane {
       request((int) width);
     }
     if (picture != null) {
-      picture.draw(g, view, width, height / 2, height / 2 * 0.95 / fullHeight, Ink.INK);
+      picture.draw(g, view, width, height / 2, height / 2 * 0.95 / fullHeight, Ink.ink());
     }
     for (TimeSpan span : lost) {
       double x = view.x(span.from(), width);

@@ -3,7 +3,6 @@ package kettlesieve.app.measure;
 import java.util.List;
 import javafx.geometry.VPos;
 import javafx.scene.canvas.GraphicsContext;
-import javafx.scene.paint.Color;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
 import kettlesieve.app.model.Numbers;
@@ -61,9 +60,9 @@ final class SweepPlot extends CanvasPane {
     int n = odds.amounts().size();
     double bottom = height - BELOW;
     double step = (width - LEFT - RIGHT - 16) / (n - 1);
-    g.setFill(Ink.PANEL);
+    g.setFill(Ink.panel());
     g.fillRect(0, 0, width, height);
-    g.setFill(Ink.ACTION.deriveColor(0, 1, 1, 0.10));
+    g.setFill(Ink.action().deriveColor(0, 1, 1, 0.10));
     double from = x(odds.from(), width) - Math.min(8, step / 2);
     g.fillRect(from, TOP, x(odds.to(), width) + Math.min(8, step / 2) - from, height - TOP - 16);
     g.setFont(Font.font("Source Sans 3", 12));
@@ -73,23 +72,23 @@ final class SweepPlot extends CanvasPane {
     double every = high - low > 40 ? 20 : 10;
     for (double score = low; score <= high; score += every) {
       double y = Math.round(y(score, height)) + 0.5;
-      g.setStroke(Ink.RULE);
+      g.setStroke(Ink.rule());
       g.strokeLine(LEFT, y, width - RIGHT, y);
-      g.setFill(Ink.QUIET);
+      g.setFill(Ink.quiet());
       g.fillText(Numbers.fixed(score, 0), LEFT - 5, y);
     }
     curve(g, width, height);
     for (int i = 0; i < n; i++) {
       double x = x(i, width);
       Estimate e = scores.get(i);
-      g.setStroke(Ink.QUIET);
+      g.setStroke(Ink.quiet());
       g.setLineWidth(1.2);
       g.strokeLine(x, y(e.low(), height), x, y(e.high(), height));
-      g.setFill(Ink.INK);
+      g.setFill(Ink.ink());
       g.fillOval(x - 3, y(e.value(), height) - 3, 6, 6);
     }
     bars(g, width, bottom + 10, step);
-    g.setFill(Ink.QUIET);
+    g.setFill(Ink.quiet());
     g.setTextAlign(TextAlignment.CENTER);
     int each = (int) Math.ceil(n * 34.0 / Math.max(1, width - LEFT - RIGHT));
     for (int i = 0; i < n; i += each) {
@@ -98,7 +97,7 @@ final class SweepPlot extends CanvasPane {
   }
 
   private void curve(GraphicsContext g, double width, double height) {
-    g.setStroke(Color.web("#9A927F"));
+    g.setStroke(Ink.faint());
     g.setLineWidth(1.4);
     for (int i = 0; i + 1 < odds.curve().size(); i++) {
       g.strokeLine(
@@ -115,10 +114,10 @@ final class SweepPlot extends CanvasPane {
     double most = odds.chances().stream().mapToDouble(c -> c).max().orElse(1);
     for (int i = 0; i < odds.chances().size(); i++) {
       double tall = BARS * odds.chances().get(i) / Math.max(0.3, most);
-      g.setFill(Ink.ACTION);
+      g.setFill(Ink.action());
       g.fillRect(x(i, width) - wide / 2, top + BARS - tall, wide, tall);
     }
-    g.setStroke(Ink.RULE);
+    g.setStroke(Ink.rule());
     g.strokeLine(LEFT, top + BARS + 0.5, width - RIGHT, top + BARS + 0.5);
   }
 }

@@ -26,7 +26,7 @@ final class TracePlot extends ReadingPlot {
 
   @Override
   protected void paint(GraphicsContext g, double width, double height) {
-    g.setFill(Ink.PANEL);
+    g.setFill(Ink.panel());
     g.fillRect(0, 0, width, height);
     var source = workspace.sourceProperty().get();
     if (entry() == null || source == null) {
@@ -37,7 +37,7 @@ final class TracePlot extends ReadingPlot {
     double[] range = range(main);
     double bottom = height - RULER;
     if (Double.isNaN(range[0])) {
-      g.setFill(Ink.QUIET);
+      g.setFill(Ink.quiet());
       g.setFont(Font.font("Source Sans 3", 13));
       g.setTextAlign(TextAlignment.LEFT);
       g.fillText("This reading has no course over time.", 14, bottom / 2 + 4);
@@ -50,7 +50,7 @@ final class TracePlot extends ReadingPlot {
       levels(g, range, width, bottom, freeX(main, total, width));
     }
     TimeRuler.draw(g, 0, total, width, bottom, RULER);
-    g.setStroke(Ink.RULE);
+    g.setStroke(Ink.rule());
     g.setLineWidth(1);
     g.strokeRect(0.5, 0.5, width - 1, height - 1);
   }
@@ -105,10 +105,10 @@ final class TracePlot extends ReadingPlot {
     for (double value : Ticks.between(range[0], range[1], 3)) {
       double y = Math.round(bottom - (value - range[0]) / (range[1] - range[0]) * bottom) + 0.5;
       if (Double.isNaN(figuresX)) {
-        g.setStroke(Color.web("#ECE7DC"));
+        g.setStroke(Ink.grid());
         g.strokeLine(0, y, width, y);
       } else if (y > 14) {
-        g.setFill(Ink.QUIET);
+        g.setFill(Ink.quiet());
         g.fillText(Ticks.text(value, range) + " " + declaration().unit(), figuresX, y - 2);
       }
     }

@@ -115,15 +115,15 @@ final class TradeOffPlot extends CanvasPane {
 
   @Override
   protected void paint(GraphicsContext g, double width, double height) {
-    g.setFill(Ink.PANEL);
+    g.setFill(Ink.panel());
     g.fillRect(0, 0, width, height);
-    g.setStroke(Ink.RULE);
+    g.setStroke(Ink.rule());
     g.setLineWidth(1);
     g.strokeRect(0.5, 0.5, width - 1, height - 1);
     g.setFont(Font.font("Source Sans 3", 13));
     g.setTextBaseline(VPos.BASELINE);
     if (tradeOff.points().isEmpty()) {
-      g.setFill(Ink.QUIET);
+      g.setFill(Ink.quiet());
       g.setTextAlign(TextAlignment.LEFT);
       g.fillText(
           "Versions appear here when they have scores on Missed and on Added or Lost.", 16, 30);
@@ -146,17 +146,17 @@ final class TradeOffPlot extends CanvasPane {
   private void axes(GraphicsContext g, double width, double height) {
     for (double score = lowX; score <= 100; score += lowX < 50 ? 20 : 10) {
       double x = Math.round(x(score, width)) + 0.5;
-      g.setStroke(Color.web("#ECE7DC"));
+      g.setStroke(Ink.grid());
       g.strokeLine(x, TOP, x, height - BOTTOM);
-      g.setFill(Ink.QUIET);
+      g.setFill(Ink.quiet());
       g.setTextAlign(TextAlignment.CENTER);
       g.fillText(Numbers.fixed(score, 0), x, height - BOTTOM + 16);
     }
     for (double score = lowY; score <= 100; score += lowY < 50 ? 20 : 10) {
       double y = Math.round(y(score, height)) + 0.5;
-      g.setStroke(Color.web("#ECE7DC"));
+      g.setStroke(Ink.grid());
       g.strokeLine(LEFT, y, width - RIGHT, y);
-      g.setFill(Ink.QUIET);
+      g.setFill(Ink.quiet());
       g.setTextAlign(TextAlignment.RIGHT);
       g.fillText(Numbers.fixed(score, 0), LEFT - 6, y + 4);
     }
@@ -180,7 +180,7 @@ final class TradeOffPlot extends CanvasPane {
   private void line(GraphicsContext g, List<String> ids, double width, double height) {
     double lastX = Double.NaN;
     double lastY = 0;
-    g.setStroke(Color.web("#9A927F"));
+    g.setStroke(Ink.faint());
     g.setLineWidth(1.4);
     for (String id : ids) {
       TradeOff.Point p = point(id);
@@ -213,7 +213,7 @@ final class TradeOffPlot extends CanvasPane {
         double y = between(a.unharmed().value(), b.unharmed().value(), share);
         double px = x(x, width);
         double py = y(y, height);
-        g.setStroke(Ink.ACTION);
+        g.setStroke(Ink.action());
         g.setLineWidth(2.4);
         g.strokeLine(px - 13, py, px + 13, py);
         g.strokeLine(px, py - 13, px, py + 13);
@@ -249,11 +249,11 @@ final class TradeOffPlot extends CanvasPane {
     VersionSign.draw(g, index(p.id()), x, y, size);
     g.setTextBaseline(VPos.BASELINE);
     if (p.unbeaten()) {
-      g.setStroke(Ink.INK);
+      g.setStroke(Ink.ink());
       g.setLineWidth(chosen ? 2.4 : 1.4);
       g.strokeOval(x - size * 0.85, y - size * 0.85, size * 1.7, size * 1.7);
     } else if (chosen) {
-      g.setStroke(Ink.ACTION);
+      g.setStroke(Ink.action());
       g.setLineWidth(2);
       g.strokeRect(x - size * 0.8, y - size * 0.8, size * 1.6, size * 1.6);
     }
@@ -290,7 +290,8 @@ final class TradeOffPlot extends CanvasPane {
     Font font = Font.font("Source Sans 3", 13);
     g.setFont(font);
     for (int i = 0; i < crosses.size(); i++) {
-      write(g, room, crosses.get(i)[0], crosses.get(i)[1], 14, crossWords.get(i), Ink.ACTION, font);
+      write(
+          g, room, crosses.get(i)[0], crosses.get(i)[1], 14, crossWords.get(i), Ink.action(), font);
     }
     List<TradeOff.Point> order = new ArrayList<>(tradeOff.points());
     order.sort(
@@ -307,7 +308,7 @@ final class TradeOffPlot extends CanvasPane {
           y(p.unharmed().value(), height),
           0.85 * size(p),
           labels.get(i),
-          p.id().equals(chosen) ? Ink.INK : Ink.QUIET,
+          p.id().equals(chosen) ? Ink.ink() : Ink.quiet(),
           font);
     }
   }

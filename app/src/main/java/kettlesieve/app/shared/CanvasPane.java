@@ -2,6 +2,8 @@ package kettlesieve.app.shared;
 
 import java.util.List;
 import javafx.application.Platform;
+import javafx.beans.InvalidationListener;
+import javafx.beans.WeakInvalidationListener;
 import javafx.scene.canvas.Canvas;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.control.ContextMenu;
@@ -13,8 +15,12 @@ public abstract class CanvasPane extends Region {
   private final Canvas canvas = new Canvas();
   private boolean due;
 
+  /** Kept here, as the look knows it weakly: a drawing that is no longer shown is let go. */
+  private final InvalidationListener worn = o -> lookChanged();
+
   protected CanvasPane() {
     getChildren().add(canvas);
+    Ink.lookProperty().addListener(new WeakInvalidationListener(worn));
     setOnContextMenuRequested(
         e -> {
           ContextMenu menu = new ContextMenu(menuItems().toArray(MenuItem[]::new));
@@ -28,6 +34,11 @@ public abstract class CanvasPane extends Region {
     MenuItem save = new MenuItem("Save as a picture …");
     save.setOnAction(e -> PictureFile.choose(this));
     return List.of(save);
+  }
+
+  /** Another look is on: what was kept in the colours of the other is to be made again. */
+  protected void lookChanged() {
+    repaint();
   }
 
   /** Draws on a cleared canvas. */

@@ -23,8 +23,8 @@ public final class TimeRuler {
         break;
       }
     }
-    g.setStroke(Ink.RULE);
-    g.setFill(Ink.QUIET);
+    g.setStroke(Ink.rule());
+    g.setFill(Ink.quiet());
     g.setLineWidth(1);
     g.setFont(Font.font("Source Sans 3", 12));
     g.setTextAlign(TextAlignment.LEFT);

@@ -1,5 +1,9 @@
 package kettlesieve.app.shared;
 
+import java.util.Arrays;
+import java.util.function.Consumer;
+import javafx.beans.InvalidationListener;
+import javafx.beans.WeakInvalidationListener;
 import javafx.scene.Node;
 import javafx.scene.canvas.Canvas;
 import javafx.scene.canvas.GraphicsContext;
@@ -12,40 +16,56 @@ import javafx.scene.text.TextAlignment;
  * colour-blind people can tell apart: Okabe &amp; Ito, "Color Universal Design", 2008.
  */
 public final class VersionSign {
-  private static final Color[] COLORS = {
-    Color.web("#0072B2"),
-    Color.web("#D55E00"),
-    Color.web("#009E73"),
-    Color.web("#CC79A7"),
-    Color.web("#E69F00"),
-    Color.web("#56B4E9"),
-    Color.web("#8C8200"),
-    Color.web("#4A4A4A")
-  };
+  private static final Color[] DAY =
+      colors("#0072B2 #D55E00 #009E73 #CC79A7 #E69F00 #56B4E9 #8C8200 #4A4A4A");
+
+  /** The same hues where the ground is dark; the last is light in place of dark. */
+  private static final Color[] NIGHT =
+      colors("#3C9BD6 #F07A2A #1FBE92 #E39AC4 #F2B233 #86CCF5 #C9BF3A #CFC8BA");
 
   private VersionSign() {}
 
   /** The colour of the version at a place in the list. */
   public static Color color(int index) {
-    return COLORS[Math.floorMod(index, COLORS.length)];
+    Color[] colors = Ink.look() == Ink.Look.NIGHT ? NIGHT : DAY;
+    return colors[Math.floorMod(index, colors.length)];
   }
 
   /** The sign of a version: its shape in its colour, with its key's digit if there is one. */
   public static Node of(int index, double size) {
-    Canvas canvas = new Canvas(size, size);
-    draw(canvas.getGraphicsContext2D(), index, size / 2, size / 2, size - 1);
-    return canvas;
+    return new Sign(size, g -> draw(g, index, size / 2, size / 2, size - 1));
   }
 
   /** The source's sign: an open circle with its key. */
   public static Node ofSource(double size) {
-    Canvas canvas = new Canvas(size, size);
-    GraphicsContext g = canvas.getGraphicsContext2D();
-    g.setStroke(Color.web("#1E2A32"));
-    g.setLineWidth(1.6);
-    g.strokeOval(1.5, 1.5, size - 3, size - 3);
-    digit(g, "0", size / 2, size / 2, size, Color.web("#1E2A32"));
-    return canvas;
+    return new Sign(
+        size,
+        g -> {
+          g.setStroke(Ink.ink());
+          g.setLineWidth(1.6);
+          g.strokeOval(1.5, 1.5, size - 3, size - 3);
+          digit(g, "0", size / 2, size / 2, size, Ink.ink());
+        });
+  }
+
+  /** A small drawing that follows the look. */
+  private static final class Sign extends Canvas {
+    private final InvalidationListener worn;
+
+    Sign(double size, Consumer<GraphicsContext> painter) {
+      super(size, size);
+      worn =
+          o -> {
+            getGraphicsContext2D().clearRect(0, 0, size, size);
+            painter.accept(getGraphicsContext2D());
+          };
+      Ink.lookProperty().addListener(new WeakInvalidationListener(worn));
+      worn.invalidated(Ink.lookProperty());
+    }
+  }
+
+  private static Color[] colors(String list) {
+    return Arrays.stream(list.split(" ")).map(Color::web).toArray(Color[]::new);
   }
 
   /** Draws a version's sign around a point. */
@@ -63,7 +83,8 @@ public final class VersionSign {
       default -> polygon(g, x, y, r * 1.05, 8, 22.5);
     }
     if (size >= 14 && index >= 0) {
-      digit(g, Integer.toString(index + 1), x, y + (index % 8 == 2 ? 1.5 : 0), size, Color.WHITE);
+      Color figure = Ink.look() == Ink.Look.NIGHT ? Color.BLACK : Color.WHITE;
+      digit(g, Integer.toString(index + 1), x, y + (index % 8 == 2 ? 1.5 : 0), size, figure);
     }
   }
 

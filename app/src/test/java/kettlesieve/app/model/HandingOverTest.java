@@ -82,6 +82,8 @@ class HandingOverTest extends JobsFixture {
     assertThat(workspace.messageProperty().get())
         .contains("0 answers were taken in")
         .contains("none.json");
+    // What was refused is no success, and stays to be read.
+    assertThat(workspace.news().kindProperty().get()).isEqualTo(News.Kind.PROBLEM);
     onUi(() -> workspace.document().discardChanges());
   }
 

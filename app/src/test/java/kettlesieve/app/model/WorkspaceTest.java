@@ -182,6 +182,7 @@ class WorkspaceTest extends WorkspaceFixture {
     Path away = Files.move(own, folder.resolve("away.wav"));
     onUi(workspace::lookAgain);
     await(() -> workspace.messageProperty().get().contains("is gone"));
+    assertThat(workspace.news().kindProperty().get()).isEqualTo(News.Kind.PROBLEM);
     await(() -> workspace.state(first).problem() != null);
     Files.move(away, own);
     onUi(workspace::lookAgain);

@@ -38,15 +38,15 @@ class DrawingTest {
 
   @Test
   void textIsReadableOnPaperAndPanel() {
-    for (Color ground : new Color[] {Ink.PAPER, Ink.PANEL}) {
-      for (Color text : new Color[] {Ink.INK, Ink.QUIET, Ink.ACTION, Ink.WARNING}) {
+    for (Color ground : new Color[] {Ink.paper(), Ink.panel()}) {
+      for (Color text : new Color[] {Ink.ink(), Ink.quiet(), Ink.action(), Ink.warning()}) {
         assertThat(contrast(text, ground)).isGreaterThanOrEqualTo(4.5);
       }
       for (Axis axis : Axis.values()) {
         assertThat(contrast(Ink.of(axis), ground)).as(axis.id()).isGreaterThanOrEqualTo(4.5);
       }
     }
-    assertThat(contrast(Color.WHITE, Ink.ACTION)).isGreaterThanOrEqualTo(4.5);
+    assertThat(contrast(Color.WHITE, Ink.action())).isGreaterThanOrEqualTo(4.5);
   }
 
   @Test
@@ -69,7 +69,7 @@ class DrawingTest {
       assertThat(seen.add(VersionSign.color(i))).isTrue();
       // A sign is a picture: 3:1 is asked of it (WCAG 2.1, 1.4.11); the lightest Okabe–Ito
       // colours stay below and are told apart by their shape and digit.
-      assertThat(contrast(VersionSign.color(i), Ink.PANEL)).isGreaterThan(2);
+      assertThat(contrast(VersionSign.color(i), Ink.panel())).isGreaterThan(2);
     }
     assertThat(VersionSign.color(8)).isEqualTo(VersionSign.color(0));
   }
