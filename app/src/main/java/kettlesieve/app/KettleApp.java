@@ -15,10 +15,12 @@ import javafx.stage.Screen;
 import javafx.stage.Stage;
 import kettlesieve.app.frame.Frame;
 import kettlesieve.app.frame.Look;
+import kettlesieve.app.frame.Magnified;
 import kettlesieve.app.frame.Preferences;
 import kettlesieve.app.model.Autosave;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Dialogs;
+import kettlesieve.app.shared.Ink;
 import kettlesieve.core.comparison.ComparisonFileException;
 import kettlesieve.core.listen.JavaSoundOut;
 import kettlesieve.core.media.MediaReader;
@@ -61,13 +63,15 @@ public final class KettleApp extends Application {
     Frame frame = new Frame(workspace, preferences);
     // A small screen gets a window that fits it.
     Rectangle2D room = Screen.getPrimary().getVisualBounds();
+    Ink.wear(preferences.look());
+    Magnified whole = new Magnified(frame, preferences.sizeProperty());
     Scene scene =
-        new Scene(frame, Math.min(1280, room.getWidth()), Math.min(800, room.getHeight()));
+        new Scene(whole, Math.min(1280, room.getWidth()), Math.min(800, room.getHeight()));
     Look.apply(scene);
     frame.installKeys(scene);
     stage.setScene(scene);
-    stage.setMinWidth(1100);
-    stage.setMinHeight(700);
+    stage.setMinWidth(Magnified.LEAST_WIDTH);
+    stage.setMinHeight(Magnified.LEAST_HEIGHT);
     preferences.place(stage);
     stage.titleProperty().bind(frame.titleProperty());
     stage.setOnCloseRequest(

@@ -5,7 +5,6 @@ import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.paint.Color;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
-import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Hint;
@@ -73,7 +72,7 @@ final class PassageLane extends CanvasPane {
         g.setTextBaseline(javafx.geometry.VPos.TOP);
         g.setTextAlign(TextAlignment.LEFT);
         g.setFont(Font.font("Source Sans 3", 11));
-        g.fillText(Numbers.clock(p.from()), from, BAR + 3);
+        g.fillText(workspace.clock().text(p.from()), from, BAR + 3);
         lastLabel = from;
       }
     }

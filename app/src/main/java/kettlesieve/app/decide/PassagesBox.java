@@ -56,7 +56,8 @@ final class PassagesBox extends VBox {
     getChildren().addAll(head, new PassageLane(workspace, passages, seconds));
     List<Passages.Passage> stretches = passages.stretches();
     for (Passages.Passage p : stretches.subList(0, Math.min(MOST_SHOWN, stretches.size()))) {
-      getChildren().add(Texts.wrapped(PassageWords.of(sheet, p), "quiet", "small"));
+      getChildren()
+          .add(Texts.wrapped(PassageWords.of(sheet, p, workspace.clock()), "quiet", "small"));
     }
     if (stretches.size() > MOST_SHOWN) {
       getChildren()

@@ -2,7 +2,6 @@ package kettlesieve.app.decide;
 
 import java.util.Optional;
 import javafx.scene.control.Button;
-import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.core.comparison.TimeSpan;
@@ -30,7 +29,7 @@ final class SpotButton extends Button {
         + " in "
         + label
         + " at "
-        + Numbers.clock(spot.at());
+        + workspace.clock().text(spot.at());
   }
 
   /**

@@ -5,13 +5,13 @@ import java.util.List;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
-import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
-import kettlesieve.app.model.Numbers;
+import kettlesieve.app.model.FilePlaces;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Fields;
 import kettlesieve.app.shared.Icons;
@@ -22,41 +22,17 @@ import kettlesieve.core.comparison.TimeSpan;
 import org.kordamp.ikonli.feather.Feather;
 
 /** Excerpts that are kept: named, ordered, heard one by one or together. */
-final class ExcerptList extends StackPane {
+final class ExcerptList extends FloatingCard {
   private final Workspace workspace;
 
   ExcerptList(Workspace workspace) {
+    super("excerpts", "Excerpts", 560);
     this.workspace = workspace;
-    setAlignment(Pos.TOP_CENTER);
-    setStyle("-fx-padding: 52 0 0 0;");
-    setVisible(false);
-    setPickOnBounds(false);
-    setId("excerpts");
-    workspace.comparisonProperty().addListener((o, was, is) -> fill());
+    workspace.comparisonProperty().addListener((o, was, is) -> refill());
   }
 
-  void toggle() {
-    setVisible(!isVisible());
-    fill();
-  }
-
-  private void fill() {
-    if (!isVisible()) {
-      return;
-    }
-    Region gap = new Region();
-    HBox.setHgrow(gap, Priority.ALWAYS);
-    HBox head =
-        new HBox(
-            8,
-            Texts.of("Excerpts", "section"),
-            gap,
-            Icons.button(Feather.X, "Close the list of excerpts", this::toggle));
-    head.setAlignment(Pos.CENTER_LEFT);
-    VBox card = new VBox(6, head);
-    card.getStyleClass().add("card");
-    card.setMaxSize(560, Region.USE_PREF_SIZE);
-    card.getStyleClass().add("floating");
+  @Override
+  void fill(VBox card) {
     Comparison c = workspace.comparison();
     for (Excerpt excerpt : c.excerpts()) {
       card.getChildren().add(row(c, excerpt));
@@ -73,7 +49,55 @@ final class ExcerptList extends StackPane {
     keep.setDisable(c.excerpt() == null || c.together());
     keep.setOnAction(e -> keep());
     card.getChildren().add(keep);
-    getChildren().setAll(card);
+    inTheFile(card, c);
+  }
+
+  /** Named places that the source's file brings along. */
+  private void inTheFile(VBox card, Comparison c) {
+    List<FilePlaces.Place> places = FilePlaces.of(workspace.sourceProperty().get());
+    if (places.isEmpty()) {
+      return;
+    }
+    card.getChildren().add(Texts.of("Places in the source's file", "strong"));
+    VBox rows = new VBox(2);
+    for (FilePlaces.Place place : places) {
+      Label name = Texts.of(place.name());
+      HBox.setHgrow(name, Priority.ALWAYS);
+      name.setMaxWidth(Double.MAX_VALUE);
+      Label at = Texts.of(workspace.clock().text(place.seconds()), "quiet", "small");
+      at.setMinWidth(Region.USE_PREF_SIZE);
+      Button take = new Button("Take as excerpt");
+      take.getStyleClass().add("tool-toggle");
+      take.setId("take-place-" + places.indexOf(place));
+      take.setAccessibleText("Take " + place.name() + " as an excerpt, up to the next place");
+      take.setDisable(!place.longEnough());
+      take.setOnAction(e -> workspace.edit(now -> withExcerpt(now, place.excerpt(now))));
+      HBox row =
+          new HBox(
+              6,
+              Icons.button(
+                  Feather.PLAY,
+                  "Hear " + place.name(),
+                  () -> {
+                    workspace.listening().seek(place.seconds());
+                    workspace.listening().play();
+                  }),
+              name,
+              at,
+              take);
+      row.setAlignment(Pos.CENTER_LEFT);
+      rows.getChildren().add(row);
+    }
+    ScrollPane pane = new ScrollPane(rows);
+    pane.setFitToWidth(true);
+    pane.setMaxHeight(220);
+    card.getChildren().add(pane);
+  }
+
+  private static Comparison withExcerpt(Comparison c, Excerpt excerpt) {
+    List<Excerpt> list = new ArrayList<>(c.excerpts());
+    list.add(excerpt);
+    return c.withExcerpts(list);
   }
 
   private HBox row(Comparison c, Excerpt excerpt) {
@@ -85,7 +109,9 @@ final class ExcerptList extends StackPane {
     HBox.setHgrow(name, Priority.ALWAYS);
     Label where =
         Texts.of(
-            Numbers.clock(excerpt.span().from()) + " – " + Numbers.clock(excerpt.span().to()),
+            workspace.clock().text(excerpt.span().from())
+                + " – "
+                + workspace.clock().text(excerpt.span().to()),
             "quiet",
             "small");
     where.setMinWidth(Region.USE_PREF_SIZE);
@@ -117,9 +143,7 @@ final class ExcerptList extends StackPane {
           while (c.excerpt("Excerpt " + n).isPresent()) {
             n++;
           }
-          List<Excerpt> list = new ArrayList<>(c.excerpts());
-          list.add(new Excerpt("Excerpt " + n, span));
-          return c.withExcerpts(list);
+          return withExcerpt(c, new Excerpt("Excerpt " + n, span));
         });
   }
 
@@ -131,7 +155,7 @@ final class ExcerptList extends StackPane {
               text.isBlank()
                   ? "An excerpt needs a name."
                   : "Another excerpt is already called \"" + text + "\".");
-      fill();
+      refill();
       return;
     }
     workspace.edit(

@@ -57,6 +57,7 @@ public final class Frame extends BorderPane {
   private final RoundView round;
   private final NoticeList notices;
   private final ExcerptList excerpts;
+  private final PreferencesCard preferencesCard;
   private final AnimationTimer pulse =
       new AnimationTimer() {
         @Override
@@ -79,6 +80,8 @@ public final class Frame extends BorderPane {
     this.measureView = new MeasureView(workspace);
     this.notices = new NoticeList(workspace);
     this.excerpts = new ExcerptList(workspace);
+    this.preferencesCard = new PreferencesCard(workspace, preferences);
+    workspace.beginWith(c -> c.withTimes(Preferences.told(preferences.times())));
     this.gatherView = new GatherView(workspace, files::openDemo);
     views.put(Step.GATHER, gatherView);
     views.put(Step.MATCH, new MatchView(workspace));
@@ -90,7 +93,11 @@ public final class Frame extends BorderPane {
     StackPane body = new StackPane();
     VBox main =
         new VBox(
-            new HeaderBar(workspace, files, notices::toggle, keyList::toggle, excerpts::toggle),
+            new HeaderBar(
+                workspace,
+                files,
+                new HeaderBar.Lists(
+                    notices::toggle, keyList::toggle, excerpts::toggle, preferencesCard::toggle)),
             overview,
             centre);
     VBox.setVgrow(centre, Priority.ALWAYS);
@@ -99,7 +106,7 @@ public final class Frame extends BorderPane {
     told.setMaxHeight(Region.USE_PREF_SIZE);
     told.setPickOnBounds(false);
     StackPane.setAlignment(told, Pos.BOTTOM_CENTER);
-    body.getChildren().addAll(main, told, notices, excerpts, keyList);
+    body.getChildren().addAll(main, told, notices, excerpts, preferencesCard, keyList);
     setCenter(body);
     setBottom(listeningBar);
     this.round = new RoundView(workspace);
@@ -237,7 +244,10 @@ public final class Frame extends BorderPane {
 
   /** Keys that work in every step. */
   public void installKeys(Scene scene) {
-    new Keys(workspace, files, keyList, measureView, listenView, excerpts::toggle)
+    Keys.Cards cards =
+        new Keys.Cards(
+            excerpts::toggle, listeningBar::askPlace, overview::zoom, preferencesCard::toggle);
+    new Keys(workspace, files, keyList, measureView, listenView, cards)
         .install(scene, round::key, this::hideLists);
     notices.hideOnPress(scene);
   }
@@ -245,5 +255,7 @@ public final class Frame extends BorderPane {
   private void hideLists() {
     keyList.hide();
     notices.hide();
+    excerpts.hide();
+    preferencesCard.hide();
   }
 }

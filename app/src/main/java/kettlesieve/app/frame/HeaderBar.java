@@ -13,7 +13,6 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
-import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Fields;
 import kettlesieve.app.shared.Hint;
@@ -39,14 +38,19 @@ final class HeaderBar extends HBox {
   private final Button warnings = new Button();
   private boolean showing;
 
-  HeaderBar(
-      Workspace workspace,
-      FileActions files,
-      Runnable showWarnings,
-      Runnable showKeys,
-      Runnable showExcerpts) {
+  /**
+   * What opens and closes the cards that lie over the view.
+   *
+   * @param warnings of the comparison
+   * @param keys all of them
+   * @param excerpts that are kept
+   * @param preferences of the person
+   */
+  record Lists(Runnable warnings, Runnable keys, Runnable excerpts, Runnable preferences) {}
+
+  HeaderBar(Workspace workspace, FileActions files, Lists lists) {
     this.workspace = workspace;
-    this.showExcerpts = showExcerpts;
+    this.showExcerpts = lists.excerpts();
     getStyleClass().add("header");
     name.getStyleClass().add("name-field");
     name.setId("name");
@@ -85,7 +89,7 @@ final class HeaderBar extends HBox {
     warnings.setId("warnings");
     warnings.setGraphic(Icons.of(Feather.ALERT_TRIANGLE));
     warnings.getStyleClass().add("tool-toggle");
-    warnings.setOnAction(e -> showWarnings.run());
+    warnings.setOnAction(e -> lists.warnings().run());
     Region gap = new Region();
     HBox.setHgrow(gap, Priority.SOMETIMES);
     Button undo = Icons.button(Feather.CORNER_UP_LEFT, "Undo (Ctrl+Z)", workspace.document()::undo);
@@ -99,7 +103,7 @@ final class HeaderBar extends HBox {
     save.setId("save");
     getChildren()
         .addAll(
-            menu(files, showKeys),
+            menu(files, lists),
             name,
             caption("Job", job),
             caption("Delivery", profile),
@@ -123,7 +127,7 @@ final class HeaderBar extends HBox {
     return both;
   }
 
-  private MenuButton menu(FileActions files, Runnable showKeys) {
+  private MenuButton menu(FileActions files, Lists lists) {
     MenuButton menu = new MenuButton(null, Icons.of(Feather.FOLDER));
     menu.setId("file-menu");
     menu.setAccessibleText("Comparison file");
@@ -135,7 +139,8 @@ final class HeaderBar extends HBox {
             item("Save as …", files::saveAs),
             new javafx.scene.control.SeparatorMenuItem(),
             demos(files),
-            item("Keys (F1)", showKeys));
+            item("Preferences …", lists.preferences()),
+            item("Keys (F1)", lists.keys()));
     menu.setOnShowing(
         e -> {
           menu.getItems().removeIf(i -> "recent".equals(i.getUserData()));
@@ -204,7 +209,7 @@ final class HeaderBar extends HBox {
   }
 
   /** What is heard and measured, in words. */
-  private static String place(Comparison c) {
+  private String place(Comparison c) {
     if (c.together()) {
       return c.excerpts().size() + " excerpts together";
     }
@@ -216,7 +221,10 @@ final class HeaderBar extends HBox {
         return kept.name();
       }
     }
-    return "Excerpt " + Numbers.clock(c.excerpt().from()) + " – " + Numbers.clock(c.excerpt().to());
+    return "Excerpt "
+        + workspace.clock().text(c.excerpt().from())
+        + " – "
+        + workspace.clock().text(c.excerpt().to());
   }
 
   private void fillExcerpts() {
@@ -226,7 +234,7 @@ final class HeaderBar extends HBox {
     for (Excerpt kept : now.excerpts()) {
       items.add(
           item(
-              kept.name() + "   " + Numbers.clock(kept.span().from()),
+              kept.name() + "   " + workspace.clock().text(kept.span().from()),
               () -> take(c -> c.withTogether(false).withExcerpt(kept.span()))));
     }
     MenuItem together = item("All of them together", () -> take(c -> c.withTogether(true)));

@@ -28,6 +28,10 @@ final class KeyList extends StackPane {
     {"H", "half speed"},
     {"S", "stems: one part alone, then the next, then all"},
     {"E", "the list of excerpts"},
+    {"I  O", "the excerpt begins, ends at the playhead"},
+    {"Shift+I  O", "a loop begins, ends at the playhead"},
+    {"A", "go to a typed time"},
+    {"U", "the overview: closer, and whole again"},
     {"K", "mark this place"},
     {"J  G", "next, previous mark"},
     {"+ −", "zoom in, out (Listen)"},
@@ -38,6 +42,7 @@ final class KeyList extends StackPane {
     {"Ctrl+Z  Y", "undo, redo"},
     {"Ctrl+C", "copy the selected reading"},
     {"Ctrl+N  O  S", "new, open, save"},
+    {"Ctrl+,", "preferences"},
     {"Drag", "over the overview: choose the excerpt"},
     {"Shift+drag", "over the overview: mark a pause"},
     {"F1", "this list"}

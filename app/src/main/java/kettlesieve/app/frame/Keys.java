@@ -15,6 +15,7 @@ import kettlesieve.app.model.Listening;
 import kettlesieve.app.model.Step;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Fields;
+import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.listen.Band;
 import kettlesieve.core.measure.VoiceRange;
 
@@ -23,6 +24,7 @@ final class Keys {
   private final Workspace workspace;
   private final Map<KeyCombination, Runnable> commands = new LinkedHashMap<>();
   private final Map<KeyCode, Runnable> plain = new LinkedHashMap<>();
+  private final Map<KeyCode, Runnable> shifted = new LinkedHashMap<>();
   private final KeyCombination copy;
   private final MeasureView measure;
   private Scene scene;
@@ -31,13 +33,17 @@ final class Keys {
   /** So long after a round, and after a key that came too late for it, no key does anything. */
   private static final long QUIET = 700_000_000;
 
+  private static final double SHORTEST = 0.5;
+  private static final double LOOP = 2;
+  private static final double LEAST_LOOP = 0.05;
+
   Keys(
       Workspace workspace,
       FileActions files,
       KeyList list,
       MeasureView measure,
       ListenView listen,
-      Runnable showExcerpts) {
+      Cards cards) {
     this.workspace = workspace;
     Listening listening = workspace.listening();
     for (Step step : Step.values()) {
@@ -49,6 +55,7 @@ final class Keys {
     commands.put(control(KeyCode.N), files::startNew);
     commands.put(control(KeyCode.Z), workspace.document()::undo);
     commands.put(control(KeyCode.Y), workspace.document()::redo);
+    commands.put(control(KeyCode.COMMA), cards.preferences());
     plain.put(KeyCode.SPACE, listening::toggle);
     plain.put(KeyCode.L, () -> flip(listening.loopingProperty()));
     plain.put(KeyCode.M, () -> flip(listening.levelMatchedProperty()));
@@ -76,15 +83,66 @@ final class Keys {
     plain.put(KeyCode.LEFT, () -> listen.scroll(-0.25));
     plain.put(KeyCode.RIGHT, () -> listen.scroll(0.25));
     plain.put(KeyCode.W, listen::nextPicture);
-    plain.put(KeyCode.E, showExcerpts);
+    plain.put(KeyCode.E, cards.excerpts());
     plain.put(KeyCode.S, listening::soloNext);
     plain.put(KeyCode.F1, list::toggle);
+    plain.put(KeyCode.I, () -> edge(true));
+    plain.put(KeyCode.O, () -> edge(false));
+    shifted.put(KeyCode.I, () -> loopEdge(true));
+    shifted.put(KeyCode.O, () -> loopEdge(false));
+    plain.put(KeyCode.A, cards.place());
+    plain.put(KeyCode.U, cards.overview());
     copy = control(KeyCode.C);
     this.measure = measure;
     for (int digit = 0; digit <= 9; digit++) {
       int track = digit;
       plain.put(KeyCode.valueOf("DIGIT" + digit), () -> choose(track));
       plain.put(KeyCode.valueOf("NUMPAD" + digit), () -> choose(track));
+    }
+  }
+
+  /**
+   * What keys ask of the frame.
+   *
+   * @param excerpts opens and closes the list of excerpts
+   * @param place waits for a time to be typed
+   * @param overview zooms the overview in and out
+   * @param preferences opens and closes the preferences
+   */
+  record Cards(Runnable excerpts, Runnable place, Runnable overview, Runnable preferences) {}
+
+  /** The excerpt begins or ends where the playhead is. */
+  private void edge(boolean begin) {
+    double at = workspace.listening().positionSeconds();
+    var source = workspace.sourceProperty().get();
+    if (source == null) {
+      return;
+    }
+    TimeSpan before = workspace.comparison().excerpt();
+    double from = begin ? at : before == null ? 0 : before.from();
+    double to = begin ? before == null ? source.audio().seconds() : before.to() : at;
+    if (to - from < SHORTEST) {
+      // What was the other end is behind this one: the excerpt goes to the source's own end.
+      from = begin ? at : 0;
+      to = begin ? source.audio().seconds() : at;
+    }
+    if (to - from >= SHORTEST) {
+      TimeSpan span = new TimeSpan(from, to);
+      workspace.edit(c -> c.withTogether(false).withExcerpt(span));
+    }
+  }
+
+  /** The loop in the lanes begins or ends where the playhead is. */
+  private void loopEdge(boolean begin) {
+    Listening listening = workspace.listening();
+    double at = listening.positionSeconds();
+    TimeSpan before = listening.spotLoopProperty().get();
+    double length = before == null ? LOOP : before.seconds();
+    double from = begin ? at : before == null || before.from() >= at ? at - length : before.from();
+    double to = begin ? before == null || before.to() <= at ? at + length : before.to() : at;
+    from = Math.max(0, from);
+    if (to - from >= LEAST_LOOP) {
+      listening.spotLoopProperty().set(new TimeSpan(from, to));
     }
   }
 
@@ -177,7 +235,10 @@ final class Keys {
           }
           boolean held = event.isShortcutDown() || event.isAltDown() || event.isMetaDown();
           boolean always = event.getCode() == KeyCode.F1 || event.getCode() == KeyCode.ESCAPE;
-          Runnable action = plain.get(event.getCode());
+          Runnable action =
+              event.isShiftDown() && shifted.containsKey(event.getCode())
+                  ? shifted.get(event.getCode())
+                  : plain.get(event.getCode());
           if (action != null && !held && (always || !typing)) {
             action.run();
             // A field that is typed in takes back what was typed.

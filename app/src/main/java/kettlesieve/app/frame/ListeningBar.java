@@ -14,6 +14,7 @@ import javafx.scene.control.MenuItem;
 import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.RadioMenuItem;
 import javafx.scene.control.SeparatorMenuItem;
+import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.input.MouseButton;
 import javafx.scene.layout.HBox;
@@ -24,6 +25,7 @@ import kettlesieve.app.model.Listening;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Sentences;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Fields;
 import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
@@ -49,7 +51,7 @@ final class ListeningBar extends VBox {
   private static final PseudoClass NOT_PLAIN = PseudoClass.getPseudoClass("not-plain");
 
   private final Button play = new Button();
-  private final Label clock = new Label("0:00.0");
+  private final TextField clock = new TextField("0:00.0");
   private final HBox tracks = new HBox(6);
   private final HBox roles = new HBox(4);
   private final HBox parts = new HBox(8);
@@ -73,6 +75,10 @@ final class ListeningBar extends VBox {
     play.setOnAction(e -> listening.toggle());
     clock.getStyleClass().add("clock");
     clock.setId("clock");
+    clock.setAccessibleText("The place: type another to go there");
+    Hint.set(clock, "Type a time here to go there (A)");
+    clock.setOnAction(e -> goTo());
+    Fields.takesBack(clock, () -> workspace.clock().text(listening.positionSeconds()));
     tracks.setStyle("-fx-alignment: center-left;");
     tracks.setMinWidth(0);
     heard.setId("heard");
@@ -407,9 +413,29 @@ final class ListeningBar extends VBox {
     }
   }
 
+  /** Waits for a time to be typed. */
+  void askPlace() {
+    clock.requestFocus();
+    clock.selectAll();
+  }
+
+  private void goTo() {
+    try {
+      listening.seek(workspace.clock().seconds(clock.getText()));
+      Fields.leave(getScene());
+    } catch (IllegalArgumentException e) {
+      workspace.messageProperty().set("That is no place: " + e.getMessage() + ".");
+      clock.selectAll();
+    }
+  }
+
   /** Called with every frame of the window. */
   void follow(double position) {
-    clock.setText(Numbers.clock(position));
+    if (!clock.isFocused()) {
+      String text = workspace.clock().text(position);
+      clock.setText(text);
+      clock.setPrefWidth(26 + 9.2 * Math.max(6, text.length()));
+    }
     boolean playing = listening.playing();
     if (playing != shownPlaying) {
       shownPlaying = playing;

@@ -7,9 +7,12 @@ import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.control.MenuItem;
 import javafx.scene.input.MouseButton;
 import javafx.scene.input.MouseEvent;
+import javafx.scene.input.ScrollEvent;
 import javafx.scene.shape.Line;
 import javafx.scene.text.Font;
 import javafx.scene.text.Text;
+import javafx.scene.text.TextAlignment;
+import kettlesieve.app.model.FilePlaces;
 import kettlesieve.app.model.PauseMarks;
 import kettlesieve.app.model.PauseWords;
 import kettlesieve.app.model.Workspace;
@@ -40,6 +43,7 @@ final class Overview extends CanvasPane {
   private static final double SHORTEST_PAUSE = 0.1;
 
   private final Workspace workspace;
+  private final TimeView view = new TimeView();
   private final Drawing drawing = new Drawing();
   private final Line playhead = new Line();
   private WavePicture picture;
@@ -62,7 +66,17 @@ final class Overview extends CanvasPane {
     playhead.setManaged(false);
     playhead.setMouseTransparent(true);
     getChildren().add(playhead);
-    workspace.sourceProperty().addListener((o, was, is) -> renew());
+    workspace
+        .sourceProperty()
+        .addListener(
+            (o, was, is) -> {
+              if (seconds() > 0 && Math.abs(view.total() - seconds()) > 1e-9) {
+                view.setTotal(seconds());
+              }
+              renew();
+            });
+    view.fromProperty().addListener((o, was, is) -> renew());
+    view.toProperty().addListener((o, was, is) -> renew());
     workspace.sourceProblemProperty().addListener((o, was, is) -> repaint());
     workspace.preparedExcerptProperty().addListener((o, was, is) -> repaint());
     workspace.comparisonProperty().addListener((o, was, is) -> repaint());
@@ -71,6 +85,7 @@ final class Overview extends CanvasPane {
     workspace.selection().versionProperty().addListener((o, was, is) -> repaint());
     workspace.selection().spotProperty().addListener((o, was, is) -> repaint());
     widthProperty().addListener((o, was, is) -> renew());
+    setOnScroll(this::scrolled);
     setOnMousePressed(this::press);
     setOnMouseDragged(this::drag);
     setOnMouseReleased(this::release);
@@ -89,16 +104,72 @@ final class Overview extends CanvasPane {
       // Read on a thread of its own: the lanes need theirs.
       Drawing.readPeaks(audio, this::renew);
     }
+    double from = view.from();
+    double to = view.to();
     drawing.request(
         () ->
             Drawing.peaksIfKnown(audio) == null
                 ? null
-                : WavePicture.of(
-                    Drawing.peaks(audio), audio.sampleRate(), 0, audio.seconds(), width),
+                : WavePicture.of(Drawing.peaks(audio), audio.sampleRate(), from, to, width),
         made -> {
           picture = made;
           repaint();
         });
+  }
+
+  private void scrolled(ScrollEvent e) {
+    if (e.isShortcutDown()) {
+      view.zoom(e.getDeltaY() > 0 ? 0.8 : 1.25, view.time(e.getX(), getWidth()));
+      e.consume();
+    } else if (e.isShiftDown() || e.getDeltaX() != 0) {
+      view.scroll(-(e.getDeltaX() != 0 ? e.getDeltaX() : e.getDeltaY()) / getWidth());
+      e.consume();
+    }
+  }
+
+  /** From the whole to the excerpt with a little around it, or to the playhead; and back. */
+  void zoom() {
+    boolean whole = view.seconds() >= view.total() - 1e-6;
+    TimeSpan excerpt = workspace.comparison().excerpt();
+    if (!whole) {
+      view.show(0, view.total());
+    } else if (excerpt != null) {
+      double around = 0.1 * excerpt.seconds();
+      view.show(excerpt.from() - around, excerpt.to() + around);
+    } else {
+      double at = workspace.listening().positionSeconds();
+      view.show(at - view.total() / 16, at + view.total() / 16);
+    }
+  }
+
+  /** What stretch of the source is drawn. */
+  TimeView view() {
+    return view;
+  }
+
+  /** Named places that stand in the source's file. */
+  private void paintMarkers(GraphicsContext g, double width, double bottom) {
+    g.setFont(Font.font("Source Sans 3", 11.5));
+    g.setTextAlign(TextAlignment.LEFT);
+    double free = Double.NEGATIVE_INFINITY;
+    for (FilePlaces.Place place : FilePlaces.of(workspace.sourceProperty().get())) {
+      double x = view.x(place.seconds(), width);
+      if (x < 0 || x > width) {
+        continue;
+      }
+      g.setStroke(Ink.quiet());
+      g.setLineWidth(1);
+      g.strokeLine(x, bottom - 14, x, bottom);
+      g.setFill(Ink.quiet());
+      g.fillPolygon(
+          new double[] {x, x + 6, x}, new double[] {bottom - 14, bottom - 11, bottom - 8}, 3);
+      if (x > free) {
+        g.fillText(place.name(), x + 8, bottom - 5);
+        Text text = new Text(place.name());
+        text.setFont(g.getFont());
+        free = x + 14 + text.getLayoutBounds().getWidth();
+      }
+    }
   }
 
   private double seconds() {
@@ -108,9 +179,9 @@ final class Overview extends CanvasPane {
 
   void follow(double position) {
     boolean shown = seconds() > 0;
-    playhead.setVisible(shown);
+    playhead.setVisible(shown && position >= view.from() && position <= view.to());
     if (shown) {
-      double x = position / seconds() * getWidth();
+      double x = view.x(position, getWidth());
       playhead.setStartX(x);
       playhead.setEndX(x);
       playhead.setStartY(0);
@@ -128,15 +199,14 @@ final class Overview extends CanvasPane {
     }
     double bottom = height - RULER;
     paintPauses(g, width, bottom);
-    TimeView view = new TimeView();
-    view.setTotal(seconds());
     double peak = Math.max(0.05, picture.peak());
     picture.draw(g, view, width, bottom / 2, bottom / 2 * 0.94 / peak, Ink.ink());
     paintExcerpt(g, width, bottom);
     paintSpots(g, width, bottom);
     PauseWords.of(workspace.comparison(), workspace.preparedExcerptProperty().get())
         .ifPresent(words -> paintWords(g, words, width));
-    TimeRuler.draw(g, 0, seconds(), width, bottom, RULER);
+    paintMarkers(g, width, bottom);
+    TimeRuler.draw(g, workspace.clock(), view.from(), view.to(), width, bottom, RULER);
   }
 
   private String emptyWords() {
@@ -157,8 +227,8 @@ final class Overview extends CanvasPane {
     g.setStroke(byHand ? Ink.faint() : Ink.rule());
     g.setLineWidth(1);
     for (TimeSpan pause : pauses()) {
-      double x0 = pause.from() / seconds() * width;
-      double x1 = pause.to() / seconds() * width;
+      double x0 = view.x(pause.from(), width);
+      double x1 = view.x(pause.to(), width);
       if (byHand) {
         g.strokeLine(x0, 0, x0, bottom);
         g.strokeLine(x1, 0, x1, bottom);
@@ -196,12 +266,12 @@ final class Overview extends CanvasPane {
       g.setFill(markingSound ? Ink.veil(Ink.action(), 0.25) : Ink.veil(Ink.faint(), 0.45));
       g.fillRect(x, 0, Math.abs(dragged - pressed), bottom);
     } else if (!Double.isNaN(dragged)) {
-      from = Math.min(pressed, dragged) / width * seconds();
-      to = Math.max(pressed, dragged) / width * seconds();
+      from = view.time(Math.min(pressed, dragged), width);
+      to = view.time(Math.max(pressed, dragged), width);
     }
     if (!Double.isNaN(from)) {
-      double x0 = from / seconds() * width;
-      double x1 = to / seconds() * width;
+      double x0 = view.x(from, width);
+      double x1 = view.x(to, width);
       g.setFill(Ink.veil(Ink.rule(), 0.5));
       g.fillRect(0, 0, x0, bottom);
       g.fillRect(x1, 0, width - x1, bottom);
@@ -229,7 +299,7 @@ final class Overview extends CanvasPane {
             .orElse(List.of());
     Spot playing = workspace.selection().spotProperty().get();
     for (Spot spot : spots) {
-      double x = (spot.from() + spot.to()) / 2 / seconds() * width;
+      double x = view.x((spot.from() + spot.to()) / 2, width);
       g.setFill(Ink.of(axis));
       double size = spot.equals(playing) ? 7 : 4.5;
       g.fillPolygon(new double[] {x - size, x + size, x}, new double[] {0, 0, size * 1.6}, 3);
@@ -297,8 +367,8 @@ final class Overview extends CanvasPane {
     if (Double.isNaN(pressed)) {
       return;
     }
-    double first = pressed / getWidth() * seconds();
-    double last = dragged / getWidth() * seconds();
+    double first = view.time(pressed, getWidth());
+    double last = view.time(dragged, getWidth());
     boolean wasDrag = !Double.isNaN(dragged);
     pressed = Double.NaN;
     dragged = Double.NaN;

@@ -9,9 +9,14 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Properties;
+import javafx.beans.property.ReadOnlyIntegerProperty;
+import javafx.beans.property.ReadOnlyIntegerWrapper;
 import javafx.geometry.Rectangle2D;
 import javafx.stage.Screen;
 import javafx.stage.Stage;
+import kettlesieve.app.shared.Ink;
+import kettlesieve.core.comparison.FrameRate;
+import kettlesieve.core.comparison.TimeFormat;
 import kettlesieve.core.media.WholeFile;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -21,8 +26,12 @@ public final class Preferences {
   private static final Logger LOG = LoggerFactory.getLogger(Preferences.class);
   private static final int MOST_RECENT = 8;
 
+  /** Sizes that can be chosen, in percent. */
+  public static final List<Integer> SIZES = List.of(100, 125, 150);
+
   private final Path file;
   private final Properties values = new Properties();
+  private final ReadOnlyIntegerWrapper size = new ReadOnlyIntegerWrapper(100);
 
   public Preferences(Path folder) {
     this.file = folder.resolve("window.properties");
@@ -33,6 +42,7 @@ public final class Preferences {
         LOG.warn("the remembered settings cannot be read; starting without", e);
       }
     }
+    size.set(keptSize());
   }
 
   /** Puts a window where it was, if that is on a screen. */
@@ -116,6 +126,63 @@ public final class Preferences {
       values.remove("device");
     } else {
       values.setProperty("device", name);
+    }
+    store();
+  }
+
+  /** The look of the window. */
+  public Ink.Look look() {
+    return "night".equals(values.getProperty("look")) ? Ink.Look.NIGHT : Ink.Look.DAY;
+  }
+
+  /** Puts a look on and remembers it. */
+  public void useLook(Ink.Look look) {
+    values.setProperty("look", look == Ink.Look.NIGHT ? "night" : "day");
+    store();
+    Ink.wear(look);
+  }
+
+  /** How large everything is drawn, in percent. */
+  public ReadOnlyIntegerProperty sizeProperty() {
+    return size.getReadOnlyProperty();
+  }
+
+  /** Draws everything at one of {@link #SIZES}, and remembers it. */
+  public void useSize(int percent) {
+    values.setProperty("size", Integer.toString(percent));
+    store();
+    size.set(percent);
+  }
+
+  private int keptSize() {
+    String kept = values.getProperty("size", "");
+    return SIZES.stream().filter(s -> kept.equals(s.toString())).findFirst().orElse(100);
+  }
+
+  /** How times are told in a comparison that is begun; its own start never goes along. */
+  public TimeFormat times() {
+    try {
+      String rate = values.getProperty("frame-rate");
+      return new TimeFormat(
+          TimeFormat.As.valueOf(values.getProperty("times", TimeFormat.As.MINUTES.name())),
+          rate == null ? null : FrameRate.of(rate),
+          null);
+    } catch (IllegalArgumentException e) {
+      LOG.debug("no way of telling times is remembered", e);
+      return TimeFormat.PLAIN;
+    }
+  }
+
+  /** As a comparison holds it: nothing for what is told anyhow. */
+  static TimeFormat told(TimeFormat times) {
+    return times.equals(TimeFormat.PLAIN) ? null : times;
+  }
+
+  /** Remembers how times are told, for comparisons that are begun later. */
+  public void useTimes(TimeFormat times) {
+    values.setProperty("times", times.as().name());
+    if (times.rate() != null) {
+      values.setProperty("frame-rate", times.rate().title());
     }
     store();
   }

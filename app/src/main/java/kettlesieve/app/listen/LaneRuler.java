@@ -1,16 +1,22 @@
 package kettlesieve.app.listen;
 
 import javafx.scene.canvas.GraphicsContext;
+import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.TimeRuler;
 import kettlesieve.app.shared.TimeView;
+import kettlesieve.core.comparison.Clock;
 
 /** Times below the lanes. */
 final class LaneRuler extends CanvasPane {
+  private final Workspace workspace;
   private final TimeView view;
+  private final LaneStyle style;
 
-  LaneRuler(TimeView view) {
+  LaneRuler(Workspace workspace, TimeView view, LaneStyle style) {
+    this.workspace = workspace;
     this.view = view;
+    this.style = style;
     setPrefHeight(20);
     setMinHeight(20);
   }
@@ -20,7 +26,9 @@ final class LaneRuler extends CanvasPane {
     double left = Lane.LABEL_WIDTH;
     g.save();
     g.translate(left, 0);
-    TimeRuler.draw(g, view.from(), view.to(), width - left - Lane.GUTTER, 0, height);
+    // A version's own time is told plainly: the source's clock does not go there.
+    Clock clock = style.ownTime() ? Clock.PLAIN : workspace.clock();
+    TimeRuler.draw(g, clock, view.from(), view.to(), width - left - Lane.GUTTER, 0, height);
     g.restore();
   }
 }

@@ -337,7 +337,7 @@ public final class ListenView extends VBox {
         lane.setMinHeight(LEAST_LANE);
       }
       lanes.getChildren().setAll(laneList);
-      lanes.getChildren().add(new LaneRuler(view));
+      lanes.getChildren().add(new LaneRuler(workspace, view, style));
     }
     for (Lane lane : laneList) {
       LaneSource drawnNow = laneSource(lane.versionId());

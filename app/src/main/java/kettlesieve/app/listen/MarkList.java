@@ -147,7 +147,7 @@ final class MarkList extends VBox {
     Button play = new Button(where(mark), Icons.of(Feather.PLAY));
     play.getStyleClass().setAll("button", "spot-button");
     play.setId("play-" + mark.id());
-    play.setAccessibleText("Hear the mark at " + Numbers.clock(mark.from()));
+    play.setAccessibleText("Hear the mark at " + workspace.clock().text(mark.from()));
     play.setOnAction(e -> play(mark));
     HBox.setHgrow(play, Priority.ALWAYS);
     HBox head = new HBox(2);
@@ -182,10 +182,10 @@ final class MarkList extends VBox {
     return box;
   }
 
-  private static String where(Mark mark) {
-    String time = Numbers.clock(mark.from());
+  private String where(Mark mark) {
+    String time = workspace.clock().text(mark.from());
     if (mark.to() - mark.from() >= 0.05) {
-      time += "–" + Numbers.clock(mark.to());
+      time += "–" + workspace.clock().text(mark.to());
     }
     return mark.high() == null
         ? time

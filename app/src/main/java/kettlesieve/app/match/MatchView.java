@@ -13,7 +13,6 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import kettlesieve.app.model.CommonPart;
-import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Prepared;
 import kettlesieve.app.model.VersionState;
 import kettlesieve.app.model.Workspace;
@@ -126,9 +125,9 @@ public final class MatchView extends VBox {
         span -> {
           common.setText(
               "Compare on what all cover: "
-                  + Numbers.clock(span.from())
+                  + workspace.clock().text(span.from())
                   + " – "
-                  + Numbers.clock(span.to()));
+                  + workspace.clock().text(span.to()));
           common.setOnAction(e -> workspace.edit(x -> x.withTogether(false).withExcerpt(span)));
         });
   }

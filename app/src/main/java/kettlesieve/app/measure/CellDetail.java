@@ -249,7 +249,7 @@ final class CellDetail extends VBox {
     int n = 0;
     for (Spot spot : spots) {
       String text =
-          Numbers.clock(spot.at())
+          workspace.clock().text(spot.at())
               + "   "
               + Numbers.hz(spot.low())
               + " – "

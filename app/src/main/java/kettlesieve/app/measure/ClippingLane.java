@@ -100,7 +100,7 @@ final class ClippingLane extends CanvasPane {
                 + " heavy; taller for longer runs",
         8,
         13);
-    TimeRuler.draw(g, 0, total(), width, bottom, RULER);
+    TimeRuler.draw(g, workspace.clock(), 0, total(), width, bottom, RULER);
     g.setStroke(Ink.rule());
     g.setLineWidth(1);
     g.strokeRect(0.5, 0.5, width - 1, height - 1);

@@ -162,7 +162,7 @@ final class ClippingView extends BorderPane {
       }
       double start = workspace.preparedExcerptProperty().get().source().startSeconds();
       setText(
-          Numbers.clock(start + passage.from())
+          workspace.clock().text(start + passage.from())
               + "   "
               + word(passage.severity())
               + "   "

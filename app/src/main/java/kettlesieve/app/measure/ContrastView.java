@@ -246,11 +246,14 @@ final class ContrastView extends VBox {
 
   /** Loops the place, the two versions in turn by their keys. */
   private Button place(Spot spot, Contrast.Difference d, Entry a, Entry b) {
-    Button button = new Button(Numbers.clock(spot.at()), Icons.of(Feather.PLAY_CIRCLE));
+    Button button = new Button(workspace.clock().text(spot.at()), Icons.of(Feather.PLAY_CIRCLE));
     button.getStyleClass().setAll("button", "spot-button");
     String worse = (d.points() > 0 ? b : a).version().id();
     button.setAccessibleText(
-        "Play where the two differ most in " + d.measure() + ", at " + Numbers.clock(spot.at()));
+        "Play where the two differ most in "
+            + d.measure()
+            + ", at "
+            + workspace.clock().text(spot.at()));
     button.setOnAction(
         e -> {
           workspace.listening().bandProperty().set(null);

@@ -52,7 +52,7 @@ abstract class MomentPlot extends CanvasPane {
     g.setFill(Ink.panel());
     g.fillRect(0, 0, width, height);
     plot(g, width, height - RULER);
-    TimeRuler.draw(g, 0, total(), width, height - RULER, RULER);
+    TimeRuler.draw(g, workspace.clock(), 0, total(), width, height - RULER, RULER);
     g.setStroke(Ink.rule());
     g.setLineWidth(1);
     g.strokeRect(0.5, 0.5, width - 1, height - 1);

@@ -12,7 +12,6 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import javafx.scene.paint.Color;
-import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.OwnTime;
 import kettlesieve.app.model.Prepared;
 import kettlesieve.app.model.Workspace;
@@ -137,7 +136,7 @@ final class PitchView extends VBox {
 
   private void show(List<Shown> all) {
     words.getChildren().clear();
-    words.getChildren().add(Texts.of("At " + Numbers.clock(moment), "section"));
+    words.getChildren().add(Texts.of("At " + workspace.clock().text(moment), "section"));
     if (all.isEmpty()) {
       words
           .getChildren()

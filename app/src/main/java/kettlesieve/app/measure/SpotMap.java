@@ -5,7 +5,6 @@ import javafx.scene.image.PixelFormat;
 import javafx.scene.image.WritableImage;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
-import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Prepared;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.CanvasPane;
@@ -133,9 +132,9 @@ final class SpotMap extends CanvasPane {
       mark(g, width, bottom);
       g.setFill(Ink.quiet());
       g.setTextAlign(TextAlignment.LEFT);
-      g.fillText(Numbers.clock(from()), 6, height - 5);
+      g.fillText(workspace.clock().text(from()), 6, height - 5);
       g.setTextAlign(TextAlignment.RIGHT);
-      g.fillText(Numbers.clock(from() + 2 * AROUND), width - 6, height - 5);
+      g.fillText(workspace.clock().text(from() + 2 * AROUND), width - 6, height - 5);
     }
     g.setStroke(Ink.rule());
     g.setLineWidth(1);

@@ -161,7 +161,7 @@ final class TimingView extends VBox {
             "Attack %d of %d at %s",
             all.indexOf(attack) + 1,
             all.size(),
-            Numbers.clock(attack)));
+            workspace.clock().text(attack)));
     int index = 0;
     for (Version v : workspace.comparison().versions()) {
       int sign = index++;

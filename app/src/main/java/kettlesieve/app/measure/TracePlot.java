@@ -49,7 +49,7 @@ final class TracePlot extends ReadingPlot {
       draw(g, main, range, total, width, bottom, color(entry()), 2);
       levels(g, range, width, bottom, freeX(main, total, width));
     }
-    TimeRuler.draw(g, 0, total, width, bottom, RULER);
+    TimeRuler.draw(g, workspace.clock(), 0, total, width, bottom, RULER);
     g.setStroke(Ink.rule());
     g.setLineWidth(1);
     g.strokeRect(0.5, 0.5, width - 1, height - 1);

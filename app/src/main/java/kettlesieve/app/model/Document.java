@@ -29,6 +29,7 @@ public final class Document implements AutoCloseable {
   private final ReadOnlyBooleanWrapper canUndo = new ReadOnlyBooleanWrapper();
   private final ReadOnlyBooleanWrapper canRedo = new ReadOnlyBooleanWrapper();
   private Owner owner = new Owner(0, null);
+  private UnaryOperator<Comparison> begun = UnaryOperator.identity();
 
   /** The file as it was read or written last; null if what is open is in none. */
   private ComparisonFile.Stored stored;
@@ -117,9 +118,17 @@ public final class Document implements AutoCloseable {
     replace(next.comparison(), path, next);
   }
 
+  /** How comparisons begin, this one too if nothing is in it yet. */
+  void beginWith(UnaryOperator<Comparison> wished) {
+    begun = wished;
+    if (comparison().equals(fresh()) && file.get() == null) {
+      note(begun);
+    }
+  }
+
   /** Puts an empty comparison in the place of this one. */
   void startNew() {
-    replace(fresh(), null, null);
+    replace(begun.apply(fresh()), null, null);
   }
 
   private void replace(Comparison next, Path path, ComparisonFile.Stored inFile) {

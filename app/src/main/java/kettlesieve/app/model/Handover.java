@@ -23,6 +23,7 @@ import java.util.stream.Stream;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.SimpleBooleanProperty;
 import kettlesieve.core.audio.Audio;
+import kettlesieve.core.comparison.Clock;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Round;
 import kettlesieve.core.comparison.Version;
@@ -202,6 +203,7 @@ public final class Handover implements AutoCloseable {
     ScoreSheet sheet = workspace.sheetProperty().get();
     Audio source = workspace.sourceProperty().get().audio();
     Map<String, Heard> heard = heard();
+    Clock clock = workspace.clock();
     go(
         file,
         () -> {
@@ -212,7 +214,8 @@ public final class Handover implements AutoCloseable {
               file,
               WavWriter.Format.FLOAT,
               Progress.SILENT);
-          WholeFile.write(Path.of(withoutEnding(file) + ".csv"), PassageWords.csv(sheet, passages));
+          WholeFile.write(
+              Path.of(withoutEnding(file) + ".csv"), PassageWords.csv(sheet, passages, clock));
           return "The leaders stand in " + file.getFileName() + ".";
         });
   }

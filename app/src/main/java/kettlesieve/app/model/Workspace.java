@@ -20,6 +20,7 @@ import javafx.collections.FXCollections;
 import javafx.collections.ObservableMap;
 import kettlesieve.app.model.sheet.SheetLayout;
 import kettlesieve.core.audio.Audio;
+import kettlesieve.core.comparison.Clock;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.ComparisonFileException;
@@ -128,7 +129,8 @@ public final class Workspace implements AutoCloseable {
     if (sameWork && sheet.get() != null) {
       if (!java.util.Objects.equals(next.profile(), before.profile())
           || !next.profiles().equals(before.profiles())
-          || !next.roleWeights().equals(before.roleWeights())) {
+          || !next.roleWeights().equals(before.roleWeights())
+          || !java.util.Objects.equals(next.times(), before.times())) {
         sheet.set(sheet.get().under(next));
       }
     } else {
@@ -142,6 +144,11 @@ public final class Workspace implements AutoCloseable {
     activity.set("looking at the files");
     outside.remember(next.files().stream().map(MediaRef::file).toList());
     pipeline.request(document.owner().id(), next);
+  }
+
+  /** How empty comparisons begin, by the person's habits. */
+  public void beginWith(UnaryOperator<Comparison> wished) {
+    document.beginWith(wished);
   }
 
   /** Begins an empty comparison. */
@@ -196,6 +203,16 @@ public final class Workspace implements AutoCloseable {
     clear();
     document.replace(now, file);
     step.set(at);
+  }
+
+  // --- times ---
+
+  /** Tells times as the comparison wants them. */
+  public Clock clock() {
+    Recording now = source.get();
+    return now == null
+        ? Clock.of(comparison(), null, 0)
+        : Clock.of(comparison(), now.facts().startSeconds(), now.facts().sampleRate());
   }
 
   // --- convenient changes ---

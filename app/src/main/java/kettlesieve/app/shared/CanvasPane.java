@@ -4,23 +4,34 @@ import java.util.List;
 import javafx.application.Platform;
 import javafx.beans.InvalidationListener;
 import javafx.beans.WeakInvalidationListener;
+import javafx.beans.property.DoubleProperty;
+import javafx.beans.property.SimpleDoubleProperty;
 import javafx.scene.canvas.Canvas;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.control.ContextMenu;
 import javafx.scene.control.MenuItem;
 import javafx.scene.layout.Region;
+import javafx.scene.transform.Scale;
 
 /** A region that draws itself, at most once a pulse. */
 public abstract class CanvasPane extends Region {
+  private static final DoubleProperty FINENESS = new SimpleDoubleProperty(1);
+
   private final Canvas canvas = new Canvas();
+  private final Scale smaller = new Scale(1, 1);
+  private double drawn = 1;
   private boolean due;
 
   /** Kept here, as the look knows it weakly: a drawing that is no longer shown is let go. */
   private final InvalidationListener worn = o -> lookChanged();
 
+  private final InvalidationListener finer = o -> requestLayout();
+
   protected CanvasPane() {
     getChildren().add(canvas);
+    canvas.getTransforms().add(smaller);
     Ink.lookProperty().addListener(new WeakInvalidationListener(worn));
+    FINENESS.addListener(new WeakInvalidationListener(finer));
     setOnContextMenuRequested(
         e -> {
           ContextMenu menu = new ContextMenu(menuItems().toArray(MenuItem[]::new));
@@ -57,22 +68,34 @@ public abstract class CanvasPane extends Region {
   }
 
   private void draw() {
-    double width = canvas.getWidth();
-    double height = canvas.getHeight();
+    double width = Math.floor(getWidth());
+    double height = Math.floor(getHeight());
     if (width > 0 && height > 0) {
       GraphicsContext g = canvas.getGraphicsContext2D();
-      g.clearRect(0, 0, width, height);
+      g.clearRect(0, 0, canvas.getWidth(), canvas.getHeight());
+      g.save();
+      g.scale(drawn, drawn);
       paint(g, width, height);
+      g.restore();
     }
+  }
+
+  /** Drawings have so many dots for each of their own, because everything is drawn larger. */
+  public static void setFineness(double dots) {
+    FINENESS.set(dots);
   }
 
   @Override
   protected void layoutChildren() {
     double width = Math.floor(getWidth());
     double height = Math.floor(getHeight());
-    if (width != canvas.getWidth() || height != canvas.getHeight()) {
-      canvas.setWidth(width);
-      canvas.setHeight(height);
+    double fine = FINENESS.get();
+    if (width * fine != canvas.getWidth() || height * fine != canvas.getHeight()) {
+      drawn = fine;
+      smaller.setX(1 / fine);
+      smaller.setY(1 / fine);
+      canvas.setWidth(width * fine);
+      canvas.setHeight(height * fine);
       draw();
     }
   }

@@ -4,6 +4,8 @@ import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
 import kettlesieve.app.model.Numbers;
+import kettlesieve.core.comparison.Clock;
+import kettlesieve.core.comparison.TimeFormat;
 
 /** Draws times along the bottom of a picture. */
 public final class TimeRuler {
@@ -13,12 +15,25 @@ public final class TimeRuler {
 
   private TimeRuler() {}
 
-  /** Marks round times between two ends, with their figures. */
+  /** Marks round times between two ends, with their figures in seconds. */
   public static void draw(
       GraphicsContext g, double from, double to, double width, double y, double height) {
+    draw(g, Clock.PLAIN, from, to, width, y, height);
+  }
+
+  /** The same with figures as a comparison tells its times, and marks where those are round. */
+  public static void draw(
+      GraphicsContext g,
+      Clock clock,
+      double from,
+      double to,
+      double width,
+      double y,
+      double height) {
+    boolean plain = clock.format().as() == TimeFormat.As.MINUTES;
     double step = STEPS[STEPS.length - 1];
     for (double candidate : STEPS) {
-      if (candidate / (to - from) * width >= 70) {
+      if (candidate / (to - from) * width >= (plain ? 70 : 100)) {
         step = candidate;
         break;
       }
@@ -29,10 +44,12 @@ public final class TimeRuler {
     g.setFont(Font.font("Source Sans 3", 12));
     g.setTextAlign(TextAlignment.LEFT);
     g.setTextBaseline(javafx.geometry.VPos.BASELINE);
-    for (long n = (long) Math.ceil(from / step); n * step <= to; n++) {
-      double x = Math.floor((n * step - from) / (to - from) * width) + 0.5;
+    double start = clock.start();
+    for (long n = (long) Math.ceil((from + start) / step); n * step - start <= to; n++) {
+      double at = n * step - start;
+      double x = Math.floor((at - from) / (to - from) * width) + 0.5;
       g.strokeLine(x, y, x, y + height);
-      g.fillText(text(n * step, step), x + 3, y + height - 3);
+      g.fillText(plain ? text(at, step) : clock.text(at), x + 3, y + height - 3);
     }
   }
 

@@ -40,6 +40,7 @@ import java.util.Set;
  * @param profiles delivery profiles of the person's own
  * @param rounds blind rounds, in the order in which they were begun
  * @param sheets listening sheets that were handed out, with their keys and answers
+ * @param times how times are told; null for minutes and seconds from the source's start
  * @param tags words of the person's own by which comparisons are told apart in a round-up
  * @param notes free text
  * @param unknown what its file holds beyond that, to be put back
@@ -69,6 +70,7 @@ public record Comparison(
     @JsonInclude(JsonInclude.Include.NON_EMPTY) List<Profile> profiles,
     @JsonInclude(JsonInclude.Include.NON_EMPTY) List<Round> rounds,
     @JsonInclude(JsonInclude.Include.NON_EMPTY) List<ListeningSheet> sheets,
+    TimeFormat times,
     @JsonInclude(JsonInclude.Include.NON_EMPTY) List<String> tags,
     String notes,
     @JsonIgnore UnknownFields unknown)

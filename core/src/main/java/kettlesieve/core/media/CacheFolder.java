@@ -16,6 +16,42 @@ public final class CacheFolder {
   private CacheFolder() {}
 
   /**
+   * Bytes of all files in a folder and below; 0 if there is none.
+   *
+   * @throws IOException if it cannot be read
+   */
+  public static long bytes(Path folder) throws IOException {
+    long bytes = 0;
+    for (Path file : files(folder)) {
+      bytes += file.toFile().length();
+    }
+    return bytes;
+  }
+
+  /**
+   * Removes all files in a folder and below. Files that are mapped stay readable to whoever has
+   * them open.
+   *
+   * @throws IOException if one cannot be removed
+   */
+  public static void empty(Path folder) throws IOException {
+    for (Path file : files(folder)) {
+      Files.deleteIfExists(file);
+    }
+  }
+
+  private static List<Path> files(Path folder) throws IOException {
+    if (!Files.isDirectory(folder)) {
+      return List.of();
+    }
+    try (Stream<Path> all = Files.walk(folder)) {
+      return all.filter(Files::isRegularFile).toList();
+    } catch (UncheckedIOException e) {
+      throw e.getCause();
+    }
+  }
+
+  /**
    * Removes what was not used for longest until a folder is within its size.
    *
    * @param ending of the names of the files that count

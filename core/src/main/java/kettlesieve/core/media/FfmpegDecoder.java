@@ -10,6 +10,7 @@ import java.nio.ByteOrder;
 import java.nio.IntBuffer;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -19,9 +20,11 @@ import org.bytedeco.ffmpeg.avcodec.AVCodec;
 import org.bytedeco.ffmpeg.avcodec.AVCodecContext;
 import org.bytedeco.ffmpeg.avcodec.AVCodecParameters;
 import org.bytedeco.ffmpeg.avcodec.AVPacket;
+import org.bytedeco.ffmpeg.avformat.AVChapter;
 import org.bytedeco.ffmpeg.avformat.AVFormatContext;
 import org.bytedeco.ffmpeg.avformat.AVStream;
 import org.bytedeco.ffmpeg.avutil.AVDictionary;
+import org.bytedeco.ffmpeg.avutil.AVDictionaryEntry;
 import org.bytedeco.ffmpeg.avutil.AVFrame;
 import org.bytedeco.javacpp.BytePointer;
 import org.bytedeco.javacpp.Pointer;
@@ -165,6 +168,28 @@ final class FfmpegDecoder implements AutoCloseable {
           "Files of up to 24 hours can be used; cut it into parts first.");
     }
     return frames * channels();
+  }
+
+  /** What the file says of times; null for nothing. */
+  PlacesInFile places() throws IOException {
+    PlacesInFile own = PlacesInFile.of(file);
+    List<PlacesInFile.Marker> chapters = own.markers().isEmpty() ? chapters() : own.markers();
+    return own.startSamples() == null && chapters.isEmpty()
+        ? null
+        : new PlacesInFile(own.startSamples(), chapters);
+  }
+
+  private List<PlacesInFile.Marker> chapters() {
+    List<PlacesInFile.Marker> markers = new ArrayList<>();
+    for (int i = 0; i < format.nb_chapters(); i++) {
+      AVChapter chapter = format.chapters(i);
+      long frame = av_rescale_q(chapter.start(), chapter.time_base(), av_make_q(1, sampleRate()));
+      AVDictionaryEntry title = av_dict_get(chapter.metadata(), "title", null, 0);
+      boolean named = title != null && !title.isNull();
+      markers.add(
+          new PlacesInFile.Marker(Math.max(0, frame), named ? title.value().getString() : ""));
+    }
+    return markers;
   }
 
   /** Why the sound may not be whole; null for no doubt. */

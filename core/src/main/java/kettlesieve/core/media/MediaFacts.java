@@ -1,5 +1,6 @@
 package kettlesieve.core.media;
 
+import com.fasterxml.jackson.annotation.JsonIgnore;
 import com.fasterxml.jackson.annotation.JsonInclude;
 
 /**
@@ -15,6 +16,7 @@ import com.fasterxml.jackson.annotation.JsonInclude;
  * @param channels number of channels
  * @param frames length in sample frames
  * @param doubt why it may not be whole, in words for people; null for no doubt
+ * @param places what the file says of times; null for nothing
  */
 public record MediaFacts(
     String sha256,
@@ -26,9 +28,10 @@ public record MediaFacts(
     int sampleRate,
     int channels,
     long frames,
-    @JsonInclude(JsonInclude.Include.NON_NULL) String doubt) {
+    @JsonInclude(JsonInclude.Include.NON_NULL) String doubt,
+    @JsonInclude(JsonInclude.Include.NON_NULL) PlacesInFile places) {
 
-  /** Facts without a doubt. */
+  /** Facts without a doubt, of a file that says nothing of times. */
   public MediaFacts(
       String sha256,
       long bytes,
@@ -39,7 +42,15 @@ public record MediaFacts(
       int sampleRate,
       int channels,
       long frames) {
-    this(sha256, bytes, container, codec, bits, lossy, sampleRate, channels, frames, null);
+    this(sha256, bytes, container, codec, bits, lossy, sampleRate, channels, frames, null, null);
+  }
+
+  /** When the first sample was, in seconds since midnight; null where the file does not say. */
+  @JsonIgnore
+  public Double startSeconds() {
+    return places == null || places.startSamples() == null
+        ? null
+        : (double) places.startSamples() / sampleRate % 86_400;
   }
 
   /** Length in seconds. */

@@ -156,7 +156,8 @@ public final class MediaReader {
               decoder.sampleRate(),
               decoder.channels(),
               sink.frames(),
-              decoder.doubt());
+              decoder.doubt(),
+              decoder.places());
       Audio audio = sink.finish();
       if (audio instanceof MappedAudio) {
         keep(facts, sink.sum());

@@ -5,12 +5,14 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import kettlesieve.core.comparison.Clock;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Measures;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
+import kettlesieve.core.media.MediaFacts;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.Requirements;
 import kettlesieve.core.score.ScoreSheet;
@@ -70,7 +72,10 @@ public final class Answer {
                         "“%s” comes first, with %.0f of 100.",
                         first.version().label(), first.card().overall().orElseThrow().value())));
     plateau(first).ifPresent(answer::add);
-    settling.map(SettlingWords::settles).filter(w -> !w.isEmpty()).ifPresent(answer::add);
+    settling
+        .map(s -> SettlingWords.settles(s, clock(sheet, comparison)))
+        .filter(w -> !w.isEmpty())
+        .ifPresent(answer::add);
     answer.add(
         dearest(first)
             .map(r -> text("What costs it most is %s.", words(r)))
@@ -133,7 +138,9 @@ public final class Answer {
   private String words(Reading r) {
     Declaration d = Measures.declaration(r.measure());
     String value = text("%s (%s%s)", d.title(), value(r), d.unit().isEmpty() ? "" : " " + d.unit());
-    return r.spots().isEmpty() ? value : value + ", worst at " + clock(r.spots().get(0).at());
+    return r.spots().isEmpty()
+        ? value
+        : value + ", worst at " + clock(sheet, comparison).text(r.spots().get(0).at());
   }
 
   /** A reading's number, with the sign before it where it is only a bound. */
@@ -141,7 +148,11 @@ public final class Answer {
     return r.limit().sign() + number(r.value());
   }
 
-  static String clock(double seconds) {
-    return text("%d:%04.1f", (int) seconds / 60, seconds % 60);
+  /** How the times of a sheet's source are told. */
+  static Clock clock(ScoreSheet sheet, Comparison comparison) {
+    MediaFacts source = sheet.heading().source();
+    return source == null
+        ? Clock.of(comparison, null, 0)
+        : Clock.of(comparison, source.startSeconds(), source.sampleRate());
   }
 }

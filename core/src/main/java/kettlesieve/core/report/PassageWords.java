@@ -5,6 +5,7 @@ import java.io.UncheckedIOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import kettlesieve.core.comparison.Clock;
 import kettlesieve.core.media.WavWriter;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.Passages;
@@ -16,10 +17,6 @@ import org.apache.commons.csv.CSVPrinter;
 public final class PassageWords {
   private PassageWords() {}
 
-  private static String clock(double seconds) {
-    return String.format(Locale.ROOT, "%d:%02d", (int) seconds / 60, (int) seconds % 60);
-  }
-
   private static String label(ScoreSheet sheet, Passages.Passage p) {
     return sheet.entries().stream()
         .filter(e -> e.version().id().equals(p.leader()))
@@ -29,8 +26,8 @@ public final class PassageWords {
   }
 
   /** One stretch in a line. */
-  public static String of(ScoreSheet sheet, Passages.Passage p) {
-    String where = clock(p.from()) + "–" + clock(p.to()) + "  " + label(sheet, p);
+  public static String of(ScoreSheet sheet, Passages.Passage p, Clock clock) {
+    String where = clock.text(p.from()) + "–" + clock.text(p.to()) + "  " + label(sheet, p);
     if (p.leader().isEmpty()) {
       return where;
     }
@@ -43,11 +40,14 @@ public final class PassageWords {
     return where + lead + (p.mastered() ? "" : "; nobody masters it");
   }
 
-  /** All stretches as CSV with the columns from, to, leader, score, margin, sure, reason. */
-  public static String csv(ScoreSheet sheet, Passages passages) {
+  /**
+   * All stretches as CSV with the columns from, to, leader, score, margin, sure, reason, at; from
+   * and to are seconds, at is the begin as the comparison tells times.
+   */
+  public static String csv(ScoreSheet sheet, Passages passages, Clock clock) {
     StringBuilder text = new StringBuilder();
     try (CSVPrinter csv = new CSVPrinter(text, CSVFormat.RFC4180)) {
-      csv.printRecord("from", "to", "leader", "score", "margin", "sure", "reason");
+      csv.printRecord("from", "to", "leader", "score", "margin", "sure", "reason", "at");
       for (Passages.Passage p : passages.stretches()) {
         csv.printRecord(
             String.format(Locale.ROOT, "%.3f", p.from()),
@@ -56,7 +56,8 @@ public final class PassageWords {
             String.format(Locale.ROOT, "%.1f", p.score()),
             String.format(Locale.ROOT, "%.1f", p.margin()),
             p.sure() ? "yes" : "no",
-            p.reason());
+            p.reason(),
+            clock.text(p.from()));
       }
     } catch (IOException e) {
       throw new UncheckedIOException("writing to memory cannot fail", e);

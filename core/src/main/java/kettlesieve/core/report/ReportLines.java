@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import kettlesieve.core.comparison.Clock;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Mark;
 import kettlesieve.core.measure.Part;
@@ -48,13 +49,14 @@ record ReportLines(ScoreSheet sheet, Comparison comparison) {
 
   /** What the person marked: where, in which version, what it is, and the note. */
   List<String> marks() {
+    Clock clock = Answer.clock(sheet, comparison);
     return comparison.marks().stream()
         .sorted(Comparator.comparingDouble(Mark::from))
         .map(
             m -> {
-              StringBuilder line = new StringBuilder(Answer.clock(m.from()));
+              StringBuilder line = new StringBuilder(clock.text(m.from()));
               if (m.to() > m.from()) {
-                line.append(" to ").append(Answer.clock(m.to()));
+                line.append(" to ").append(clock.text(m.to()));
               }
               if (m.low() != null && m.high() != null) {
                 line.append(String.format(Locale.ROOT, ", %.0f to %.0f Hz", m.low(), m.high()));

@@ -12,6 +12,7 @@ import java.util.Optional;
 import java.util.Set;
 import kettlesieve.core.audio.Audio;
 import kettlesieve.core.audio.TimeMap;
+import kettlesieve.core.comparison.Clock;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ListeningSheet;
 import kettlesieve.core.comparison.Requirement;
@@ -51,6 +52,7 @@ public final class ReportMaker {
   private final ScoreSheet sheet;
   private final Audio source;
   private final Map<String, Heard> matched;
+  private final Clock clock;
   private final Answer answer;
   private final SheetOdds odds;
   private final ReportLines lines;
@@ -68,6 +70,7 @@ public final class ReportMaker {
     this.sheet = sheet;
     this.source = source;
     this.matched = matched;
+    this.clock = Answer.clock(sheet, comparison);
     this.answer = new Answer(sheet, comparison);
     this.lines = new ReportLines(sheet, comparison);
     this.odds = SheetOdds.of(sheet, Part.ALL);
@@ -138,7 +141,7 @@ public final class ReportMaker {
 
   private List<String> passages() {
     return Passages.of(sheet).map(Passages::stretches).orElse(List.of()).stream()
-        .map(p -> PassageWords.of(sheet, p))
+        .map(p -> PassageWords.of(sheet, p, clock))
         .toList();
   }
 
@@ -323,21 +326,21 @@ public final class ReportMaker {
         text(
             "%s at %s, %.0f to %.0f Hz: %s%s",
             d.title(),
-            Answer.clock(spot.at()),
+            clock.text(spot.at()),
             spot.low(),
             spot.high(),
             Answer.number(spot.value()),
             d.unit().isEmpty() ? "" : " " + d.unit());
     Heard own = matched.get(e.version().id());
     if (own == null) {
-      return new Report.Spotted(words, Answer.clock(middle), "", "", "", "");
+      return new Report.Spotted(words, clock.text(middle), "", "", "", "");
     }
     Heard before = new Heard(source, TimeMap.IDENTITY, Map.of());
     double[] there = {own.map().at(from), own.map().at(to)};
     String[] heard = sounds.of(before.between(from, to), own.between(from, to));
     return new Report.Spotted(
         words,
-        Answer.clock(middle),
+        clock.text(middle),
         SpotPicture.of(source, new double[] {from, to}),
         SpotPicture.of(own.audio(), there),
         heard[0],

@@ -8,6 +8,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import kettlesieve.core.comparison.Clock;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Round;
 import kettlesieve.core.comparison.Version;
@@ -192,6 +193,7 @@ public final class RoundWords {
       return List.of();
     }
     EarAgainstFigures f = found.get();
+    Clock clock = Answer.clock(sheet, comparison);
     List<String> lines = new ArrayList<>();
     lines.add(
         String.format(
@@ -214,13 +216,13 @@ public final class RoundWords {
               other,
               d.points(),
               Math.round(d.points()) == 1 ? "" : "s",
-              d.reading().isEmpty() ? "" : "; against " + label + " stands " + why(d)));
+              d.reading().isEmpty() ? "" : "; against " + label + " stands " + why(d, clock)));
     }
     return lines;
   }
 
-  private static String why(EarAgainstFigures.Disagreement d) {
+  private static String why(EarAgainstFigures.Disagreement d, Clock clock) {
     String title = Measures.declaration(d.reading()).title();
-    return d.spot().map(s -> title + " at " + Answer.clock(s.at())).orElse(title);
+    return d.spot().map(s -> title + " at " + clock.text(s.at())).orElse(title);
   }
 }

@@ -1,6 +1,7 @@
 package kettlesieve.core.report;
 
 import java.util.Locale;
+import kettlesieve.core.comparison.Clock;
 import kettlesieve.core.measure.Measures;
 import kettlesieve.core.score.Settling;
 import kettlesieve.core.score.ears.EarOdds;
@@ -52,7 +53,7 @@ public final class SettlingWords {
   }
 
   /** What would settle it, in one sentence; empty where nothing is left to settle. */
-  public static String settles(Settling s) {
+  public static String settles(Settling s, Clock clock) {
     if (s.settled()) {
       return "";
     }
@@ -63,7 +64,7 @@ public final class SettlingWords {
                     text(
                         "They differ most surely in %s%s",
                         Measures.declaration(r.measure()).title(),
-                        s.place().map(p -> ", at " + Answer.clock(p.at())).orElse("")))
+                        s.place().map(p -> ", at " + clock.text(p.at())).orElse("")))
             .orElse("No reading tells them apart");
     String where = s.excerpt().map(e -> text(", in the excerpt “%s”", e)).orElse("");
     return by + where + ". " + material(s);
