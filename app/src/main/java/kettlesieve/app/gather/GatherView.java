@@ -69,6 +69,7 @@ public final class GatherView extends VBox {
             "Source",
             "the unprocessed recording",
             () -> chooseOne("The unprocessed recording", ref -> c -> c.withSource(ref)),
+            ref -> workspace.edit(c -> c.withSource(ref)),
             workspace.sourceProperty());
     referenceCard =
         new SourceCard(
@@ -76,6 +77,7 @@ public final class GatherView extends VBox {
             "Clean recording",
             "if there is one: it adds readings such as SI-SDR",
             () -> chooseOne("The clean recording", ref -> c -> c.withReference(ref)),
+            ref -> workspace.edit(c -> c.withReference(ref)),
             workspace.referenceProperty());
     makePanel = new MakePanel(workspace, this::showEnd);
     stemsGrid = new StemsGrid(workspace, this::askForOne);

@@ -1,6 +1,8 @@
 package kettlesieve.app.gather;
 
 import java.nio.file.Path;
+import java.util.Locale;
+import java.util.function.Consumer;
 import javafx.beans.property.ObjectProperty;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
@@ -32,6 +34,8 @@ final class SourceCard extends VBox {
   private final Button choose = new Button();
   private final GridPane facts = new GridPane();
   private final Drawing worker = new Drawing();
+  private final Consumer<MediaRef> another;
+  private MediaRef ref;
   private Recording shown;
   private Levels levels;
 
@@ -42,16 +46,18 @@ final class SourceCard extends VBox {
       String what,
       String hint,
       Runnable chooser,
+      Consumer<MediaRef> another,
       ObjectProperty<Recording> recording) {
     this.workspace = workspace;
     this.what = what;
     this.hint = hint;
     this.recording = recording;
+    this.another = another;
     getStyleClass().add("card");
     setPrefWidth(400);
     choose.setOnAction(e -> chooser.run());
     choose.setMinWidth(Region.USE_PREF_SIZE);
-    choose.setAccessibleText("Choose the " + what.toLowerCase(java.util.Locale.ROOT));
+    choose.setAccessibleText("Choose the " + what.toLowerCase(Locale.ROOT));
     Region gap = new Region();
     HBox.setHgrow(gap, Priority.ALWAYS);
     HBox head = new HBox(8, Texts.of(what, "section"), gap, choose);
@@ -63,7 +69,8 @@ final class SourceCard extends VBox {
     workspace.preparedExcerptProperty().addListener((o, was, is) -> fill());
   }
 
-  void show(MediaRef ref, String problem) {
+  void show(MediaRef named, String problem) {
+    ref = named;
     choose.setText(ref == null ? "Choose …" : "Replace …");
     file.getStyleClass().setAll("label");
     file.setWrapText(true);
@@ -111,6 +118,10 @@ final class SourceCard extends VBox {
       return;
     }
     fact(0, 0, "File", GatherView.describe(now.facts()));
+    if (ref != null && PartChooser.wanted(now.facts())) {
+      facts.add(
+          PartChooser.of(what.toLowerCase(Locale.ROOT), ref, now.facts(), another), 0, 3, 4, 1);
+    }
     if (levels != null) {
       fact(
           0,

@@ -15,6 +15,7 @@ import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Sentences;
 import kettlesieve.app.model.VersionState;
 import kettlesieve.app.model.Workspace;
@@ -299,6 +300,18 @@ final class VersionRows extends GridPane {
             "small");
     Hint.set(label, v.files().get(0).path());
     label.setPadding(new Insets(0, 0, 0, 7));
-    return label;
+    if (state.recording() == null
+        || v.media() == null
+        || !PartChooser.wanted(state.recording().facts())) {
+      return label;
+    }
+    return new VBox(
+        2,
+        label,
+        PartChooser.of(
+            v.id(),
+            v.media(),
+            state.recording().facts(),
+            ref -> edit(v.id(), x -> x.withMedia(ref))));
   }
 }

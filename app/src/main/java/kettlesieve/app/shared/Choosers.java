@@ -10,13 +10,14 @@ import javafx.stage.FileChooser;
 import javafx.stage.Window;
 import kettlesieve.app.model.LastFolder;
 import kettlesieve.core.comparison.ComparisonFile;
+import kettlesieve.core.comparison.FileNames;
 
 /** Asks for files, beginning where the last one was. */
 public final class Choosers {
   /** Audio files. */
   public static final FileChooser.ExtensionFilter AUDIO =
       new FileChooser.ExtensionFilter(
-          "Audio", "*.wav", "*.aif", "*.aiff", "*.flac", "*.ogg", "*.opus", "*.mp3", "*.m4a");
+          "Audio", FileNames.audioEndings().stream().map(e -> "*." + e).toArray(String[]::new));
 
   /** Comparisons. */
   public static final FileChooser.ExtensionFilter COMPARISONS =

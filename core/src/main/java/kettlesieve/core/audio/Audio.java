@@ -76,6 +76,15 @@ public interface Audio {
     return channels() == 1 ? this : new DownmixAudio(this);
   }
 
+  /**
+   * A view of one channel alone.
+   *
+   * @param channel from 0
+   */
+  static Audio only(Audio of, int channel) {
+    return of.channels() == 1 ? of : new OneChannelAudio(of, channel);
+  }
+
   /** A view with so many channels: this, or its downmix, once or several times over. */
   default Audio asChannels(int count) {
     if (count == channels()) {

@@ -2,8 +2,10 @@ package kettlesieve.core.comparison;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -98,11 +100,18 @@ public final class FileNames {
       Set.of("no", "minus", "without", "everything", "but", "stem", "stems");
   private static final Set<String> TRUE_WORDS = Set.of("true", "reference", "ref", "truth");
   private static final Set<String> AUDIO =
-      Set.of(
-          "wav", "wave", "bwf", "rf64", "aif", "aiff", "aifc", "flac", "ogg", "oga", "opus", "mp3",
-          "m4a", "aac");
+      new LinkedHashSet<>(
+          List.of(
+              "wav", "wave", "bwf", "rf64", "w64", "aif", "aiff", "aifc", "flac", "wv", "ogg",
+              "oga", "opus", "mp3", "m4a", "aac", "ac3", "eac3", "ec3", "wma", "caf", "mxf", "mov",
+              "mp4", "mkv", "webm", "avi", "mpg", "mpeg", "ts", "m2ts"));
 
   private FileNames() {}
+
+  /** Endings of the files that this program reads, without their dot: sound, then video. */
+  public static Set<String> audioEndings() {
+    return Collections.unmodifiableSet(AUDIO);
+  }
 
   /** Whether a file's ending is that of an audio file this program reads. */
   public static boolean audio(Path file) {

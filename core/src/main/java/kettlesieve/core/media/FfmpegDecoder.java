@@ -36,7 +36,8 @@ import org.bytedeco.javacpp.PointerPointer;
  */
 final class FfmpegDecoder implements AutoCloseable {
   private static final String CONTAINERS =
-      "wav,w64,aiff,flac,ogg,mp3,mov,mp4,m4a,3gp,3g2,mj2,aac,matroska,webm,caf,au";
+      "wav,w64,aiff,flac,ogg,mp3,mov,mp4,m4a,3gp,3g2,mj2,aac,matroska,webm,caf,au"
+          + ",wv,ac3,eac3,asf,mxf,avi,mpeg,mpegts";
   private static final String EXPORT_AGAIN =
       "Export it again as WAV, AIFF, FLAC, Ogg or MP3 and choose the new file.";
   private static final long LONGEST_SECONDS = 24 * 3600;
@@ -61,7 +62,15 @@ final class FfmpegDecoder implements AutoCloseable {
   private final AVCodecParameters parameters;
   private String doubt;
 
+  /** The stream that the file marks. */
   FfmpegDecoder(Path file) throws MediaException, IOException {
+    this(file, null);
+  }
+
+  /**
+   * @param wanted of the audio streams, counted from 1; null for the one that the file marks
+   */
+  FfmpegDecoder(Path file, Integer wanted) throws MediaException, IOException {
     this.file = file;
     try (AVDictionary options = new AVDictionary(null)) {
       av_dict_set(options, "protocol_whitelist", "file", 0);
@@ -79,7 +88,10 @@ final class FfmpegDecoder implements AutoCloseable {
     try {
       avformat_find_stream_info(format, (PointerPointer<?>) null);
       AVCodec decoder = new AVCodec(null);
-      int index = av_find_best_stream(format, AVMEDIA_TYPE_AUDIO, -1, -1, decoder, 0);
+      int index =
+          wanted == null
+              ? av_find_best_stream(format, AVMEDIA_TYPE_AUDIO, -1, -1, decoder, 0)
+              : numbered(wanted);
       if (index < 0) {
         throw new MediaException(file, "there is no sound in this file", EXPORT_AGAIN);
       }
@@ -106,6 +118,54 @@ final class FfmpegDecoder implements AutoCloseable {
       avformat_close_input(format);
       throw e;
     }
+  }
+
+  private int numbered(int wanted) throws MediaException {
+    List<Integer> sounds = sounds();
+    if (wanted > sounds.size()) {
+      throw new MediaException(
+          file,
+          "it has " + sounds.size() + " audio streams, and number " + wanted + " is asked for",
+          "Choose another stream of it in Gather.");
+    }
+    return sounds.get(wanted - 1);
+  }
+
+  private List<Integer> sounds() {
+    List<Integer> sounds = new ArrayList<>();
+    for (int i = 0; i < format.nb_streams(); i++) {
+      if (format.streams(i).codecpar().codec_type() == AVMEDIA_TYPE_AUDIO) {
+        sounds.add(i);
+      }
+    }
+    return sounds;
+  }
+
+  /** Its audio streams in words; null where there is only one. */
+  List<String> streams() {
+    List<Integer> sounds = sounds();
+    if (sounds.size() < 2) {
+      return null;
+    }
+    List<String> words = new ArrayList<>();
+    for (int index : sounds) {
+      AVStream one = format.streams(index);
+      String title = tag(one.metadata(), "title");
+      String language = tag(one.metadata(), "language");
+      int channels = one.codecpar().ch_layout().nb_channels();
+      words.add(
+          (title.isEmpty() ? "Stream " + (words.size() + 1) : title)
+              + (language.isEmpty() || language.equals("und") ? "" : ", " + language)
+              + ", "
+              + avcodec_get_name(one.codecpar().codec_id()).getString()
+              + (channels == 1 ? ", mono" : ", " + channels + " channels"));
+    }
+    return words;
+  }
+
+  private static String tag(AVDictionary of, String name) {
+    AVDictionaryEntry entry = of == null ? null : av_dict_get(of, name, null, 0);
+    return entry == null || entry.isNull() ? "" : entry.value().getString();
   }
 
   private void checkLimits() throws MediaException {
@@ -184,10 +244,7 @@ final class FfmpegDecoder implements AutoCloseable {
     for (int i = 0; i < format.nb_chapters(); i++) {
       AVChapter chapter = format.chapters(i);
       long frame = av_rescale_q(chapter.start(), chapter.time_base(), av_make_q(1, sampleRate()));
-      AVDictionaryEntry title = av_dict_get(chapter.metadata(), "title", null, 0);
-      boolean named = title != null && !title.isNull();
-      markers.add(
-          new PlacesInFile.Marker(Math.max(0, frame), named ? title.value().getString() : ""));
+      markers.add(new PlacesInFile.Marker(Math.max(0, frame), tag(chapter.metadata(), "title")));
     }
     return markers;
   }
@@ -382,7 +439,8 @@ final class FfmpegDecoder implements AutoCloseable {
     if (sink.frames() == 0) {
       throw new MediaException(file, "there is no sound in this file (length zero)", EXPORT_AGAIN);
     }
-    boolean exactHeader = codecName().startsWith("pcm_") || codecName().equals("flac");
+    boolean exactHeader =
+        codecName().startsWith("pcm_") || List.of("flac", "wavpack").contains(codecName());
     boolean ownLength = List.of("mov", "matroska", "mp3").contains(container());
     long declared = declaredFrames();
     long frameBytes =

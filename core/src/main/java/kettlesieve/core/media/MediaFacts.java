@@ -2,6 +2,7 @@ package kettlesieve.core.media;
 
 import com.fasterxml.jackson.annotation.JsonIgnore;
 import com.fasterxml.jackson.annotation.JsonInclude;
+import java.util.List;
 
 /**
  * What is known of a recording's file.
@@ -16,6 +17,7 @@ import com.fasterxml.jackson.annotation.JsonInclude;
  * @param channels number of channels
  * @param frames length in sample frames
  * @param doubt why it may not be whole, in words for people; null for no doubt
+ * @param streams its audio streams in words, the first first; null where it has one
  * @param places what the file says of times; null for nothing
  */
 public record MediaFacts(
@@ -29,6 +31,7 @@ public record MediaFacts(
     int channels,
     long frames,
     @JsonInclude(JsonInclude.Include.NON_NULL) String doubt,
+    @JsonInclude(JsonInclude.Include.NON_NULL) List<String> streams,
     @JsonInclude(JsonInclude.Include.NON_NULL) PlacesInFile places) {
 
   /** Facts without a doubt, of a file that says nothing of times. */
@@ -42,7 +45,19 @@ public record MediaFacts(
       int sampleRate,
       int channels,
       long frames) {
-    this(sha256, bytes, container, codec, bits, lossy, sampleRate, channels, frames, null, null);
+    this(
+        sha256,
+        bytes,
+        container,
+        codec,
+        bits,
+        lossy,
+        sampleRate,
+        channels,
+        frames,
+        null,
+        null,
+        null);
   }
 
   /** When the first sample was, in seconds since midnight; null where the file does not say. */

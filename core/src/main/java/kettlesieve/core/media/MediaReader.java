@@ -14,12 +14,14 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
 /**
- * Reads audio files: WAV in all its forms, AIFF, FLAC, Ogg, MP3 and others that FFmpeg decodes.
+ * Reads audio files: WAV in all its forms, AIFF, FLAC, WavPack, Ogg, MP3, AC-3, WMA and others that
+ * FFmpeg decodes, and the sound of MXF and video files.
  *
  * <p>Long recordings are decoded once into a cache folder and mapped from there; the next start
  * finds them by the checksum of the file.
  */
 public final class MediaReader {
+  private static final int SUM_LENGTH = 64;
   private static final long CACHE_BYTES = 30L << 30;
   private static final long ROOM_LEFT = 64L << 20;
   private static final ObjectMapper JSON = new ObjectMapper();
@@ -55,7 +57,7 @@ public final class MediaReader {
    *     not numbers, or cannot be kept because the cache folder is full
    */
   public Recording read(Path file, Progress progress) throws MediaException {
-    return read(file, null, progress);
+    return read(file, null, null, progress);
   }
 
   /**
@@ -65,20 +67,32 @@ public final class MediaReader {
    * @throws MediaException as above
    */
   public Recording read(Path file, String known, Progress progress) throws MediaException {
+    return read(file, known, null, progress);
+  }
+
+  /**
+   * The same for a file whose checksum may be known already, and one of its streams.
+   *
+   * @param known SHA-256 of the file as it is; null to have it taken
+   * @param stream of its audio streams, counted from 1; null for the one it marks
+   * @throws MediaException as above
+   */
+  public Recording read(Path file, String known, Integer stream, Progress progress)
+      throws MediaException {
     checkThere(file);
     try {
       progress.at("reading " + file.getFileName(), 0);
       if (known != null) {
-        Recording cached = cached(file, known);
+        Recording cached = cached(file, known, stream);
         if (cached != null) {
           return cached;
         }
       }
       // Opened before its checksum is taken: gigabytes of something else are refused at once.
-      try (FfmpegDecoder decoder = new FfmpegDecoder(file)) {
+      try (FfmpegDecoder decoder = new FfmpegDecoder(file, stream)) {
         String sha256 = known != null ? known : Checksum.sha256(file);
-        Recording cached = known != null ? null : cached(file, sha256);
-        return cached != null ? cached : decode(decoder, file, sha256, progress);
+        Recording cached = known != null ? null : cached(file, sha256, stream);
+        return cached != null ? cached : decode(decoder, file, sha256, stream, progress);
       }
     } catch (IOException e) {
       throw asMediaException(file, e);
@@ -119,7 +133,8 @@ public final class MediaReader {
     }
   }
 
-  private Recording decode(FfmpegDecoder decoder, Path file, String sha256, Progress progress)
+  private Recording decode(
+      FfmpegDecoder decoder, Path file, String sha256, Integer stream, Progress progress)
       throws MediaException, IOException {
     long samples = decoder.promisedSamples();
     if (!decoder.lengthIsGuessed()) {
@@ -127,27 +142,28 @@ public final class MediaReader {
     }
     checkRoom(file, samples);
     try {
-      return decode(decoder, file, sha256, SampleSink.IN_MEMORY, progress);
+      return decode(decoder, file, entry(sha256, stream), SampleSink.IN_MEMORY, progress);
     } catch (IOException e) {
       if (samples == 0 || samples > SampleSink.AT_MOST_IN_MEMORY) {
         throw e;
       }
       LOG.warn("{} cannot be kept in {}; it stays in memory", file, cache, e);
-      try (FfmpegDecoder again = new FfmpegDecoder(file)) {
-        return decode(again, file, sha256, 2 * SampleSink.AT_MOST_IN_MEMORY, progress);
+      try (FfmpegDecoder again = new FfmpegDecoder(file, stream)) {
+        return decode(
+            again, file, entry(sha256, stream), 2 * SampleSink.AT_MOST_IN_MEMORY, progress);
       }
     }
   }
 
   private Recording decode(
-      FfmpegDecoder decoder, Path file, String sha256, long inMemory, Progress progress)
+      FfmpegDecoder decoder, Path file, String entry, long inMemory, Progress progress)
       throws MediaException, IOException {
     try (SampleSink sink =
-        new SampleSink(decoder.sampleRate(), decoder.channels(), samplesFile(sha256), inMemory)) {
+        new SampleSink(decoder.sampleRate(), decoder.channels(), samplesFile(entry), inMemory)) {
       decoder.decode(sink, limit, progress);
       MediaFacts facts =
           new MediaFacts(
-              sha256,
+              entry.substring(0, SUM_LENGTH),
               Files.size(file),
               decoder.container(),
               decoder.codecName(),
@@ -157,10 +173,11 @@ public final class MediaReader {
               decoder.channels(),
               sink.frames(),
               decoder.doubt(),
+              decoder.streams(),
               decoder.places());
       Audio audio = sink.finish();
       if (audio instanceof MappedAudio) {
-        keep(facts, sink.sum());
+        keep(entry, facts, sink.sum());
         CacheFolder.prune(cache, "", CACHE_BYTES);
       }
       return new Recording(file, facts, audio);
@@ -179,32 +196,33 @@ public final class MediaReader {
     }
   }
 
-  private void keep(MediaFacts facts, long sum) {
+  private void keep(String entry, MediaFacts facts, long sum) {
     try {
       String text = JSON.writeValueAsString(new Entry(facts, sum));
-      WholeFile.write(factsFile(facts.sha256()), text + "\n" + Checksum.ofText(text) + "\n");
+      WholeFile.write(factsFile(entry), text + "\n" + Checksum.ofText(text) + "\n");
     } catch (IOException e) {
       LOG.warn("what was decoded cannot be kept for the next time", e);
     }
   }
 
-  private Recording cached(Path file, String sha256) {
-    if (!Files.isRegularFile(factsFile(sha256)) || !Files.isRegularFile(samplesFile(sha256))) {
+  private Recording cached(Path file, String sha256, Integer stream) {
+    String entry = entry(sha256, stream);
+    if (!Files.isRegularFile(factsFile(entry)) || !Files.isRegularFile(samplesFile(entry))) {
       return null;
     }
     try {
-      List<String> lines = Files.readAllLines(factsFile(sha256));
+      List<String> lines = Files.readAllLines(factsFile(entry));
       if (lines.size() != 2 || !Checksum.ofText(lines.get(0)).equals(lines.get(1))) {
         throw new IOException("the facts were altered");
       }
-      Entry entry = JSON.readValue(lines.get(0), Entry.class);
-      MediaFacts facts = entry.facts();
-      if (!facts.sha256().equals(sha256) || Checksum.crc32c(samplesFile(sha256)) != entry.sum()) {
+      Entry kept = JSON.readValue(lines.get(0), Entry.class);
+      MediaFacts facts = kept.facts();
+      if (!facts.sha256().equals(sha256) || Checksum.crc32c(samplesFile(entry)) != kept.sum()) {
         throw new IOException("the samples were altered");
       }
       Audio audio =
           MappedAudio.open(
-              samplesFile(sha256), facts.sampleRate(), facts.channels(), facts.frames());
+              samplesFile(entry), facts.sampleRate(), facts.channels(), facts.frames());
       return new Recording(file, facts, audio);
     } catch (CancellationException e) {
       // Nobody waits for it any more; what is kept is as good as before.
@@ -212,18 +230,23 @@ public final class MediaReader {
     } catch (IOException | RuntimeException e) {
       // A damaged cache entry is worth nothing; the file itself is decoded again.
       LOG.warn("what was kept of {} cannot be used and is made again: {}", file, e.toString());
-      factsFile(sha256).toFile().delete();
-      samplesFile(sha256).toFile().delete();
+      factsFile(entry).toFile().delete();
+      samplesFile(entry).toFile().delete();
       return null;
     }
   }
 
-  private Path samplesFile(String sha256) {
-    return cache.resolve(sha256 + ".f32");
+  /** The name under which a stream of a file is kept. */
+  private static String entry(String sha256, Integer stream) {
+    return stream == null ? sha256 : sha256 + "-" + stream;
   }
 
-  private Path factsFile(String sha256) {
-    return cache.resolve(sha256 + ".json");
+  private Path samplesFile(String entry) {
+    return cache.resolve(entry + ".f32");
+  }
+
+  private Path factsFile(String entry) {
+    return cache.resolve(entry + ".json");
   }
 
   private static MediaException asMediaException(Path file, IOException e) {

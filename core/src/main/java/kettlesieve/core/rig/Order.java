@@ -38,7 +38,7 @@ public record Order(
     return new Order(
         tool,
         source.audio(),
-        source.file(),
+        source.whole() ? source.file() : null,
         kettlesieve.core.comparison.FileNames.stem(source.file()),
         setup,
         folder,

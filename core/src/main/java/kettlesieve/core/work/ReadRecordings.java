@@ -14,7 +14,7 @@ import kettlesieve.core.task.Progress;
 final class ReadRecordings {
   private final MediaReader reader;
   private final Fingerprints fingerprints;
-  private final Map<Path, Read> recordings = new HashMap<>();
+  private final Map<MediaRef, Read> recordings = new HashMap<>();
 
   private record Read(long modified, long bytes, Recording recording) {}
 
@@ -38,19 +38,21 @@ final class ReadRecordings {
     Path file = ref.file();
     long modified = file.toFile().lastModified();
     long bytes = file.toFile().length();
-    Read known = recordings.get(file);
+    MediaRef key = ref.withSha256(null);
+    Read known = recordings.get(key);
     if (known != null && known.modified() == modified && known.bytes() == bytes && bytes > 0) {
       return known.recording();
     }
-    Recording read = reader.read(file, fingerprints.of(file).orElse(null), progress);
-    recordings.put(file, new Read(modified, bytes, read));
+    String sum = fingerprints.of(file).orElse(null);
+    Recording read = reader.read(file, sum, ref.stream(), progress).only(ref.channel());
+    recordings.put(key, new Read(modified, bytes, read));
     fingerprints.note(file, read.facts().sha256());
     return read;
   }
 
   /** Lets go of all others. */
   void keepOnly(Collection<Path> files) {
-    recordings.keySet().retainAll(files);
+    recordings.keySet().removeIf(ref -> !files.contains(ref.file()));
   }
 
   void forget() {

@@ -25,7 +25,8 @@ import kettlesieve.core.media.Checksum;
  */
 public record WorkKey(String sha256) {
   /** Of the analysed source: with it go pauses, and warnings of them. */
-  static WorkKey ofSource(Comparison c, Function<MediaRef, String> checksum) {
+  static WorkKey ofSource(Comparison c, Function<MediaRef, String> files) {
+    Function<MediaRef, String> checksum = taken(files);
     MatchSettings settings = MatchSettings.of(c);
     return of(
         new KeyText()
@@ -43,7 +44,8 @@ public record WorkKey(String sha256) {
 
   /** Of a version measured against that source. */
   static WorkKey ofVersion(
-      WorkKey source, Comparison c, Version version, Function<MediaRef, String> checksum) {
+      WorkKey source, Comparison c, Version version, Function<MediaRef, String> files) {
+    Function<MediaRef, String> checksum = taken(files);
     KeyText text = new KeyText().part("kind", "version").part("source", source.sha256());
     files(text, version, checksum);
     byHand(text, version.match());
@@ -58,11 +60,17 @@ public record WorkKey(String sha256) {
   }
 
   /** Of where a version was found at each place, whatever is set by hand. */
-  static WorkKey ofPlacement(WorkKey source, Version version, Function<MediaRef, String> checksum) {
+  static WorkKey ofPlacement(WorkKey source, Version version, Function<MediaRef, String> files) {
+    Function<MediaRef, String> checksum = taken(files);
     KeyText text = new KeyText().part("kind", "placement").part("source", source.sha256());
     files(text, version, checksum);
     asked(text, version);
     return of(text);
+  }
+
+  /** The bytes of a file, and what of it is taken. */
+  private static Function<MediaRef, String> taken(Function<MediaRef, String> checksum) {
+    return ref -> checksum.apply(ref) + (ref.part().isEmpty() ? "" : " " + ref.part());
   }
 
   private static void span(KeyText text, TimeSpan span) {

@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import kettlesieve.core.audio.Audio;
 import kettlesieve.core.audio.TimeMap;
+import kettlesieve.core.comparison.Clock;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.match.Heard;
 import kettlesieve.core.match.Match;
@@ -65,21 +66,22 @@ class PassageWordsTest {
   @Test
   void wordsSayWhoByHowMuchAndWhy() {
     List<String> lines =
-        PASSAGES.stretches().stream().map(p -> PassageWords.of(sheet(), p)).toList();
+        PASSAGES.stretches().stream().map(p -> PassageWords.of(sheet(), p, Clock.PLAIN)).toList();
     assertThat(lines)
         .containsExactly(
-            "0:00–0:04  =Mild, 8 points ahead: musical noise",
-            "0:04–0:06  Strong, 9 points ahead: voice loss; nobody masters it",
-            "0:06–0:08  nothing measured");
+            "0:00.0–0:04.0  =Mild, 8 points ahead: musical noise",
+            "0:04.0–0:06.0  Strong, 9 points ahead: voice loss; nobody masters it",
+            "0:06.0–0:08.0  nothing measured");
     Passages.Passage close = new Passages.Passage(0, 2, "b", 80, 1, false, true, "");
-    assertThat(PassageWords.of(sheet(), close)).isEqualTo("0:00–0:02  Strong, not surely ahead");
+    assertThat(PassageWords.of(sheet(), close, Clock.PLAIN))
+        .isEqualTo("0:00.0–0:02.0  Strong, not surely ahead");
   }
 
   @Test
   void theListIsCsvAndItsLabelsAreNoFormulas() {
-    assertThat(PassageWords.csv(sheet(), PASSAGES).lines())
+    assertThat(PassageWords.csv(sheet(), PASSAGES, Clock.PLAIN).lines())
         .hasSize(4)
-        .startsWith("from,to,leader,score,margin,sure,reason")
+        .startsWith("from,to,leader,score,margin,sure,reason,at")
         .noneMatch(line -> line.contains(",=Mild"));
     List<WavWriter.Cue> cues = PassageWords.cues(sheet(), PASSAGES, RATE);
     assertThat(cues).extracting(WavWriter.Cue::frame).containsExactly(0L, 4000L, 6000L);
