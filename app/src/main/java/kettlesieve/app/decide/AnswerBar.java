@@ -55,7 +55,10 @@ final class AnswerBar extends HBox {
     Optional<Settling> two = workspace.firstTwo().settling();
     two.flatMap(s -> ears(sheet).map(e -> SettlingWords.withEars(s, e)))
         .ifPresent(words -> lines.add(1 + lines.indexOf(SettlingWords.headline(two.get())), words));
-    answer.setText(String.join(" ", lines.subList(0, Math.min(MOST_LINES, lines.size()))));
+    List<String> told = new ArrayList<>(lines.subList(0, Math.min(MOST_LINES, lines.size())));
+    // A leader that breaks what the delivery asks for must not be read past.
+    lines.stream().filter(l -> l.contains(" not kept") && !told.contains(l)).forEach(told::add);
+    answer.setText(String.join(" ", told));
     boolean place = two.flatMap(Settling::place).isPresent();
     hear.setVisible(place);
     hear.setManaged(place);

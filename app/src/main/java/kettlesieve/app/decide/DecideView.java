@@ -8,6 +8,7 @@ import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
+import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.OverrunStyle;
@@ -27,13 +28,18 @@ import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Costs;
 import kettlesieve.app.shared.Fields;
 import kettlesieve.app.shared.Hint;
+import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
+import kettlesieve.core.comparison.Clock;
 import kettlesieve.core.comparison.Decision;
+import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Part;
+import kettlesieve.core.measure.Spot;
+import kettlesieve.core.report.LimitWords;
 import kettlesieve.core.score.BestSet;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.Failure;
@@ -44,6 +50,7 @@ import kettlesieve.core.score.Requirements;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.score.SheetOdds;
 import kettlesieve.core.score.WhatIf;
+import org.kordamp.ikonli.feather.Feather;
 
 /** Decide: the ranking under the delivery profile, verdicts, exports. */
 public final class DecideView extends VBox {
@@ -272,32 +279,49 @@ public final class DecideView extends VBox {
     ranking.add(verdict(version), 8, row);
   }
 
-  /** Whether a version keeps to the limits of the delivery. */
-  private Optional<Label> limits(Entry entry) {
+  /**
+   * Whether a version keeps to the limits of the delivery; which it breaks, and where to hear it.
+   */
+  private Optional<Node> limits(Entry entry) {
     List<Requirements.Outcome> outcomes =
         Requirements.of(entry, workspace.sheetProperty().get().profile());
     return Requirements.word(outcomes)
         .map(
             word -> {
-              boolean failed = outcomes.stream().anyMatch(o -> !o.meets().orElse(true));
-              Label label = Texts.of(word, failed ? "warning-text" : "quiet", "small");
+              List<Requirements.Outcome> broken =
+                  outcomes.stream().filter(o -> !o.meets().orElse(true)).toList();
+              Clock clock = workspace.clock();
+              Label label =
+                  Texts.of(
+                      broken.size() == 1 ? LimitWords.broken(broken.get(0), entry) : word,
+                      broken.isEmpty() ? "quiet" : "warning-text",
+                      "small");
+              label.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
               label.setId("limits-" + entry.version().id());
               Hint.set(
                   label,
-                  outcomes.stream().map(DecideView::limitWords).collect(Collectors.joining("\n")));
-              return label;
+                  outcomes.stream()
+                      .map(o -> LimitWords.outcome(o, entry, clock))
+                      .collect(Collectors.joining("\n")));
+              return broken.stream()
+                  .flatMap(o -> LimitWords.worst(o, entry).stream())
+                  .findFirst()
+                  .map(spot -> (Node) withPlay(label, entry, spot))
+                  .orElse(label);
             });
   }
 
-  private static String limitWords(Requirements.Outcome outcome) {
-    String limit = outcome.requirement().words();
-    if (outcome.meets().isEmpty()) {
-      return limit + ": cannot be told";
-    }
-    String value = outcome.bound().sign() + Numbers.fixed(outcome.value().orElseThrow(), 1);
-    return outcome.meets().get()
-        ? limit + ": kept, " + value
-        : limit + ": not kept, " + value + ", off by " + Numbers.fixed(outcome.by(), 1);
+  private HBox withPlay(Label label, Entry entry, Spot spot) {
+    TimeSpan around = new TimeSpan(Math.max(0, spot.from() - 0.3), spot.to() + 0.3);
+    Button hear =
+        Icons.button(
+            Feather.PLAY_CIRCLE,
+            "Hear where the limit is broken, at " + workspace.clock().text(spot.at()),
+            () -> workspace.listening().playSpot(entry.version().id(), around));
+    hear.setId("limit-hear-" + entry.version().id());
+    HBox box = new HBox(2, label, hear);
+    box.setAlignment(Pos.CENTER_LEFT);
+    return box;
   }
 
   /** Whom a version is not told apart from. */

@@ -1,29 +1,36 @@
 package kettlesieve.app.decide;
 
+import java.io.IOException;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
-import javafx.scene.control.TextArea;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
+import javafx.stage.FileChooser;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Sentences;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Choosers;
+import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.core.comparison.Profile;
+import kettlesieve.core.comparison.ProfileFile;
 import kettlesieve.core.comparison.Requirement;
 import kettlesieve.core.measure.Axis;
-import kettlesieve.core.measure.Measures;
+import kettlesieve.core.report.LimitWords;
 import kettlesieve.core.score.Scoring;
+import org.kordamp.ikonli.feather.Feather;
 
 /**
  * What the chosen delivery profile asks for, and a copy of it to change. A person's own profiles
@@ -32,6 +39,9 @@ import kettlesieve.core.score.Scoring;
 final class ProfileEditor extends VBox {
   private static final List<Axis> AXES = List.of(Axis.MISSED, Axis.ADDED, Axis.LOST);
 
+  private static final FileChooser.ExtensionFilter PROFILES =
+      new FileChooser.ExtensionFilter("Delivery profiles", "*.json");
+
   private final Workspace workspace;
   private final TextField title = new TextField();
   private final Map<Axis, TextField> weights = new LinkedHashMap<>();
@@ -39,13 +49,14 @@ final class ProfileEditor extends VBox {
   private final Button keep = new Button("Keep");
   private final Button copy = new Button("Copy and edit");
   private final Button forget = new Button("Delete");
-  private final TextArea limits = new TextArea();
+  private final LimitRows limits;
   private final Label shippedLimits = Texts.wrapped("", "quiet", "small");
   private final Label problem = Texts.wrapped("", "warning-text");
   private Profile shown;
 
   ProfileEditor(Workspace workspace) {
     this.workspace = workspace;
+    this.limits = new LimitRows(workspace, this::keepLimits);
     setSpacing(6);
     setId("profile-editor");
     GridPane grid = new GridPane();
@@ -72,15 +83,12 @@ final class ProfileEditor extends VBox {
     forget.setOnAction(e -> forget());
     HBox.setHgrow(title, Priority.ALWAYS);
     problem.managedProperty().bind(problem.textProperty().isNotEmpty());
-    HBox buttons = new HBox(6, title, copy, keep, forget);
+    Button export = Icons.button(Feather.DOWNLOAD, "Write this profile to a file", this::export);
+    export.setId("profile-export");
+    Button take = Icons.button(Feather.UPLOAD, "Take in a profile from a file", this::take);
+    take.setId("profile-import");
+    HBox buttons = new HBox(6, title, copy, keep, forget, export, take);
     buttons.setAlignment(Pos.CENTER_LEFT);
-    limits.setId("profile-limits");
-    limits.setAccessibleText("Limits of the delivery, one a line");
-    limits.setPromptText("Limits, one a line: pause-noise.dBFS <= -60");
-    limits.setPrefRowCount(2);
-    limits.setPrefColumnCount(24);
-    limits.setMinHeight(48);
-    limits.setPrefHeight(52);
     shippedLimits.setId("profile-limits-told");
     shippedLimits.setMaxWidth(330);
     getChildren()
@@ -125,15 +133,14 @@ final class ProfileEditor extends VBox {
       weights.get(axis).setEditable(own);
       tolerances.get(axis).setEditable(own);
     }
-    limits.setText(
-        now.requirements().stream().map(Requirement::words).collect(Collectors.joining("\n")));
+    limits.show(now.requirements());
     limits.setVisible(own);
     limits.setManaged(own);
     boolean told = !own && !now.requirements().isEmpty();
     shippedLimits.setText(
         "Limits: "
             + now.requirements().stream()
-                .map(Requirement::words)
+                .map(r -> LimitWords.asked(r, Optional.empty()))
                 .collect(Collectors.joining("; ")));
     shippedLimits.setVisible(told);
     shippedLimits.setManaged(told);
@@ -185,7 +192,7 @@ final class ProfileEditor extends VBox {
               alike ? shown.description() : "",
               weighed,
               forgiven,
-              limits());
+              shown.requirements());
       problem.setText("");
       workspace.edit(c -> c.withOwnProfile(changed));
     } catch (NumberFormatException e) {
@@ -196,19 +203,59 @@ final class ProfileEditor extends VBox {
     }
   }
 
-  /** Hard limits, one a line. */
-  private List<Requirement> limits() {
-    List<Requirement> all = new ArrayList<>();
-    for (String line : limits.getText().split("\\R")) {
-      if (!line.isBlank()) {
-        Requirement one = Requirement.parse(line);
-        if (Measures.declaration(one.reading()) == null) {
-          throw new IllegalArgumentException("there is no reading called " + one.reading());
-        }
-        all.add(one);
-      }
+  /** Limits are taken at once: each is whole, and can be undone. */
+  private void keepLimits(List<Requirement> changed) {
+    Profile own =
+        new Profile(
+            shown.name(),
+            shown.title(),
+            shown.description(),
+            shown.weights(),
+            shown.tolerance(),
+            changed);
+    workspace.edit(c -> c.withOwnProfile(own));
+  }
+
+  private void export() {
+    Choosers.of(workspace.lastFolder(), "Write the profile to", PROFILES)
+        .save(getScene().getWindow(), shown.name() + ".json", null)
+        .ifPresent(
+            file -> {
+              try {
+                ProfileFile.write(shown, file);
+                workspace.news().done("The profile stands in " + file.getFileName() + ".");
+              } catch (IOException e) {
+                workspace
+                    .messageProperty()
+                    .set(
+                        file.getFileName()
+                            + " could not be written. Check the folder and the room on the disk.");
+              }
+            });
+  }
+
+  private void take() {
+    Choosers.of(workspace.lastFolder(), "A delivery profile", PROFILES)
+        .open(getScene().getWindow())
+        .ifPresent(this::take);
+  }
+
+  /** Takes in a profile from its file; one that has its short name already is replaced by it. */
+  void take(Path file) {
+    try {
+      Profile read = ProfileFile.read(file);
+      boolean shipped =
+          Scoring.shipped().profile(read.name()).isPresent()
+              && workspace.comparison().profiles().stream()
+                  .noneMatch(p -> p.name().equals(read.name()));
+      Profile own = shipped ? read.named(read.name() + "-own", read.title() + " (own)") : read;
+      workspace.edit(c -> c.withOwnProfile(own).withProfile(own.name()));
+      workspace.news().done("The profile \"" + own.title() + "\" was taken in.");
+    } catch (IOException e) {
+      workspace
+          .messageProperty()
+          .set(e.getMessage() == null ? file.getFileName() + " cannot be read." : e.getMessage());
     }
-    return all;
   }
 
   private static Map<String, Double> numbers(Map<Axis, TextField> fields) {

@@ -15,6 +15,11 @@ public final class Numbers {
     return (zero ? text.substring(1) : text).replace('-', '−');
   }
 
+  /** A number with the decimals it has. */
+  public static String plain(double value) {
+    return java.math.BigDecimal.valueOf(value).toPlainString().replace('-', '−');
+  }
+
   /** A number with its sign, even if it is positive. */
   public static String signed(double value, int decimals) {
     String text = fixed(value, decimals);

@@ -5,6 +5,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import kettlesieve.core.comparison.Clock;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.measure.Axis;
@@ -84,6 +85,7 @@ public final class Answer {
     answer.add(
         Requirements.word(outcomes)
             .map(word -> text("Delivery for “%s”: %s.", sheet.profile().title(), word))
+            .map(words -> words + broken(first, outcomes))
             .orElse(
                 ranked.size() == 1
                     ? "There is no other version to set it against."
@@ -93,6 +95,21 @@ public final class Answer {
                         ranked.get(ranked.size() - 1).version().label(),
                         ranked.get(ranked.size() - 1).card().overall().orElseThrow().value())));
     return answer;
+  }
+
+  /** What the leader breaks of what is asked, by how much and where. */
+  private String broken(Entry first, List<Requirements.Outcome> outcomes) {
+    return outcomes.stream()
+        .filter(o -> !o.meets().orElse(true))
+        .map(
+            o ->
+                text(
+                    " %s%s.",
+                    LimitWords.broken(o, first),
+                    LimitWords.worst(o, first)
+                        .map(s -> ", worst at " + clock(sheet, comparison).text(s.at()))
+                        .orElse("")))
+        .collect(Collectors.joining());
   }
 
   /** Of a leader that is one of several amounts: which of these are as good. */

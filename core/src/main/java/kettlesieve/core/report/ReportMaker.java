@@ -15,7 +15,6 @@ import kettlesieve.core.audio.TimeMap;
 import kettlesieve.core.comparison.Clock;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ListeningSheet;
-import kettlesieve.core.comparison.Requirement;
 import kettlesieve.core.comparison.Round;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.Heard;
@@ -103,7 +102,10 @@ public final class ReportMaker {
       }
     }
     boolean unfair = sections.contains(Section.FAIRNESS);
-    List<String> limits = sheet.profile().requirements().stream().map(Requirement::words).toList();
+    List<String> limits =
+        sheet.profile().requirements().stream()
+            .map(r -> LimitWords.asked(r, read(r.reading())))
+            .toList();
     return new Report(
         comparison.name(),
         sheet.job().title(),
@@ -270,7 +272,9 @@ public final class ReportMaker {
         Places.words(e.ranked()),
         verdict(e),
         facts,
-        Requirements.of(e, sheet.profile()).stream().map(ReportMaker::limit).toList(),
+        Requirements.of(e, sheet.profile()).stream()
+            .map(o -> LimitWords.outcome(o, e, clock))
+            .toList(),
         spots);
   }
 
@@ -305,15 +309,11 @@ public final class ReportMaker {
         m.confidence());
   }
 
-  private static String limit(Requirements.Outcome o) {
-    String words = o.requirement().words().replace('-', '−').replace("<=", "≤").replace(">=", "≥");
-    if (o.meets().isEmpty()) {
-      return words + ": cannot be told";
-    }
-    return words
-        + (o.meets().get() ? ": kept, " : ": not kept, ")
-        + o.bound().sign()
-        + Answer.number(o.value().orElseThrow());
+  private Optional<Reading> read(String measure) {
+    return sheet.entries().stream()
+        .map((Entry e) -> e.reading(measure))
+        .flatMap(Optional::stream)
+        .findFirst();
   }
 
   private Report.Spotted spotted(Entry e, Reading r, SpotSounds sounds) throws IOException {
