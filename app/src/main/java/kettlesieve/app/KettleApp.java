@@ -106,6 +106,7 @@ public final class KettleApp extends Application {
                     "first sheet {} ms after the window", (System.nanoTime() - shown) / 1_000_000);
               }
             });
+    workspace.watchFiles();
     begin(frame, getParameters().getRaw());
     long started = java.lang.management.ManagementFactory.getRuntimeMXBean().getStartTime();
     LOG.info("window shown {} ms after start", System.currentTimeMillis() - started);

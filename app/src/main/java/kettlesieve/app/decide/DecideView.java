@@ -30,6 +30,7 @@ import kettlesieve.app.shared.Fields;
 import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
+import kettlesieve.app.shared.VersionName;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Clock;
 import kettlesieve.core.comparison.Decision;
@@ -231,9 +232,7 @@ public final class DecideView extends VBox {
     place.setId("rank-" + version.id());
     ranking.add(place, 0, row);
     int index = workspace.comparison().versions().indexOf(version);
-    Label name = Texts.of(version.label(), "strong");
-    name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
-    Hint.set(name, version.label());
+    Label name = VersionName.strong(workspace, version.label());
     VBox names = new VBox(name);
     names.setAlignment(Pos.CENTER_LEFT);
     if (entry.version().sourceItself()) {

@@ -4,13 +4,13 @@ import javafx.geometry.HPos;
 import javafx.geometry.Insets;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
-import javafx.scene.control.OverrunStyle;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Sentences;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Texts;
+import kettlesieve.app.shared.VersionName;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.report.BestSetWords;
@@ -29,8 +29,7 @@ final class RoleLeaders extends GridPane {
       BestSet.Leader leader = role.getValue();
       Label score = Texts.of(Numbers.fixed(leader.score(), 0));
       GridPane.setHalignment(score, HPos.RIGHT);
-      Label name = Texts.of(leader.label());
-      name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
+      Label name = VersionName.plain(workspace, leader.label());
       name.setMaxWidth(280);
       int index =
           workspace.comparison().versions().stream()

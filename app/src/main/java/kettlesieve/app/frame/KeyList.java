@@ -22,6 +22,7 @@ final class KeyList extends StackPane {
     {"X", "this version against the source"},
     {"D", "the first two where they differ most, in turn"},
     {"C", "hear the clean recording"},
+    {"Y", "a version that was rendered again: before, now"},
     {"T", "each pass: the same, the next version, source and version in turn"},
     {"B", "hear one range of frequencies, then the next"},
     {"V", "stereo, left, right, mid, side"},

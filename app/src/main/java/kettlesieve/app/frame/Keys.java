@@ -13,6 +13,7 @@ import kettlesieve.app.listen.ListenView;
 import kettlesieve.app.measure.MeasureView;
 import kettlesieve.app.model.Listening;
 import kettlesieve.app.model.Step;
+import kettlesieve.app.model.Takes;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Fields;
 import kettlesieve.core.comparison.TimeSpan;
@@ -86,6 +87,7 @@ final class Keys {
     plain.put(KeyCode.E, cards.excerpts());
     plain.put(KeyCode.S, listening::soloNext);
     plain.put(KeyCode.F1, list::toggle);
+    plain.put(KeyCode.Y, this::otherTake);
     plain.put(KeyCode.I, () -> edge(true));
     plain.put(KeyCode.O, () -> edge(false));
     shifted.put(KeyCode.I, () -> loopEdge(true));
@@ -110,6 +112,13 @@ final class Keys {
    * @param preferences opens and closes the preferences
    */
   record Cards(Runnable excerpts, Runnable place, Runnable overview, Runnable preferences) {}
+
+  /** From a version to what it was before it was rendered again, and back. */
+  private void otherTake() {
+    Listening listening = workspace.listening();
+    String now = listening.chosenProperty().get();
+    listening.choose(Takes.versionOf(now).orElse(Takes.heardAs(now)));
+  }
 
   /** The excerpt begins or ends where the playhead is. */
   private void edge(boolean begin) {

@@ -24,10 +24,12 @@ import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Listening;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Sentences;
+import kettlesieve.app.model.Takes;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Fields;
 import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Icons;
+import kettlesieve.app.shared.ShortNames;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.RoleSum;
@@ -43,6 +45,10 @@ import org.kordamp.ikonli.javafx.FontIcon;
 
 /** The listening bar, there in every step: what is heard above, how below. */
 final class ListeningBar extends VBox {
+  private static final String NAME_FONT = "Source Sans 3 SemiBold";
+  private static final double LEAST_NAME = 46;
+  private static final double MOST_NAME = 170;
+
   private final Workspace workspace;
   private final Listening listening;
   private final Preferences preferences;
@@ -59,7 +65,7 @@ final class ListeningBar extends VBox {
   private final FontIcon playIcon = Icons.of(Feather.PLAY);
   private final FontIcon stopIcon = Icons.of(Feather.SQUARE);
   private final Label heard = Texts.of("", "strong");
-  private boolean compact;
+  private List<String> named = List.of();
   private boolean shownPlaying;
 
   ListeningBar(Workspace workspace, Preferences preferences) {
@@ -97,7 +103,7 @@ final class ListeningBar extends VBox {
     widthProperty()
         .addListener(
             (o, was, is) -> {
-              if (full() != compact) {
+              if (!names().equals(named)) {
                 rebuild();
               }
             });
@@ -281,18 +287,25 @@ final class ListeningBar extends VBox {
     return button;
   }
 
-  /** Whether there is room for no more than the signs of the versions. */
-  private boolean full() {
-    double wanted = 0;
-    for (Version version : workspace.comparison().versions()) {
-      wanted += Math.min(190, 46 + 7.0 * version.label().length()) + 6;
+  /** What the versions are called in the room there is; empty for their signs alone. */
+  private List<String> names() {
+    List<String> labels = workspace.comparison().versions().stream().map(Version::label).toList();
+    int extra = workspace.takes().before().size();
+    double room =
+        Math.max(600, getWidth())
+            - (listening.hasReference() ? 330 : 240)
+            - 70 * extra
+            - 52.0 * labels.size();
+    double each = labels.isEmpty() ? 0 : room / labels.size();
+    if (each >= MOST_NAME) {
+      each = MOST_NAME;
     }
-    double room = Math.max(600, getWidth()) - (listening.hasReference() ? 400 : 300);
-    return wanted > 1.15 * room;
+    return each < LEAST_NAME ? List.of() : ShortNames.of(labels, each, NAME_FONT, 13);
   }
 
   private void rebuild() {
-    compact = full();
+    named = names();
+    boolean compact = named.isEmpty();
     List<ToggleButton> buttons = new ArrayList<>();
     if (workspace.comparison().source() != null) {
       ToggleButton source = track(Listening.SOURCE, "Source", "0");
@@ -305,11 +318,19 @@ final class ListeningBar extends VBox {
       String key = index < 9 ? Integer.toString(index + 1) : "";
       ToggleButton button = track(version.id(), version.label(), key);
       button.setGraphic(VersionSign.of(index, compact ? 20 : 18));
-      if (compact) {
-        button.setText(null);
-        button.setMinWidth(USE_PREF_SIZE);
-      }
+      button.setText(compact ? null : named.get(index));
+      button.setMinWidth(USE_PREF_SIZE);
       buttons.add(button);
+      if (workspace.takes().before().containsKey(version.id())) {
+        ToggleButton before =
+            track(
+                Takes.heardAs(version.id()),
+                version.label() + ", before it was rendered again",
+                "Y");
+        before.setText("before");
+        before.setMinWidth(USE_PREF_SIZE);
+        buttons.add(before);
+      }
       index++;
     }
     if (listening.hasReference()) {
@@ -393,7 +414,7 @@ final class ListeningBar extends VBox {
     // Versions of one tool differ at the end of their labels: the middle is what may go.
     button.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
     button.setMinWidth(52);
-    button.setMaxWidth(190);
+    button.setMaxWidth(230);
     button.setOnAction(
         e -> {
           listening.choose(id);
@@ -407,7 +428,13 @@ final class ListeningBar extends VBox {
     heard.setText(
         chosen.equals(Listening.SOURCE)
             ? "Source"
-            : workspace.comparison().version(chosen).map(Version::label).orElse("Clean"));
+            : Takes.versionOf(chosen)
+                .map(
+                    id ->
+                        workspace.comparison().version(id).map(Version::label).orElse("")
+                            + ", before")
+                .or(() -> workspace.comparison().version(chosen).map(Version::label))
+                .orElse("Clean"));
     for (var node : tracks.getChildren()) {
       ((ToggleButton) node).setSelected(node.getUserData().equals(chosen));
     }

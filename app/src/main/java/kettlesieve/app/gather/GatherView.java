@@ -24,6 +24,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Numbers;
+import kettlesieve.app.model.Takes;
 import kettlesieve.app.model.VersionState;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Choosers;
@@ -86,7 +87,7 @@ public final class GatherView extends VBox {
     scroll.setContent(body);
     scroll.setFitToWidth(true);
     VBox.setVgrow(scroll, Priority.ALWAYS);
-    getChildren().add(scroll);
+    getChildren().addAll(new NewFilesBar(workspace, this::addFiles), scroll);
     setOnDragOver(this::dragOver);
     setOnDragExited(e -> getStyleClass().remove("drop-over"));
     setOnDragDropped(this::drop);
@@ -104,6 +105,10 @@ public final class GatherView extends VBox {
                     }
                   }
                 });
+    workspace
+        .takes()
+        .before()
+        .addListener((javafx.collections.MapChangeListener<String, Takes.Take>) c -> rows.fill());
     workspace.sourceProblemProperty().addListener((o, was, is) -> show());
     show();
   }

@@ -27,6 +27,7 @@ import kettlesieve.app.shared.Dialogs;
 import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
+import kettlesieve.app.shared.VersionName;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Comparison;
@@ -252,7 +253,7 @@ final class StemsGrid extends VBox {
   private void addRow(Comparison c, Version v, List<String> roles, int row) {
     int index = c.versions().indexOf(v);
     grid.add(VersionSign.of(index, 20), 0, row);
-    Label name = Texts.of(v.label(), "strong");
+    Label name = VersionName.strong(workspace, v.label());
     name.setMinWidth(120);
     name.setMaxWidth(190);
     VBox names = new VBox(name);

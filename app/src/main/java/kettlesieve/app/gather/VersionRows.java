@@ -16,7 +16,9 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
+import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Sentences;
+import kettlesieve.app.model.Takes;
 import kettlesieve.app.model.VersionState;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Fields;
@@ -300,6 +302,10 @@ final class VersionRows extends GridPane {
             "small");
     Hint.set(label, v.files().get(0).path());
     label.setPadding(new Insets(0, 0, 0, 7));
+    Takes.Take take = workspace.takes().before().get(v.id());
+    if (take != null) {
+      return new VBox(2, label, takeBefore(v, take));
+    }
     if (state.recording() == null
         || v.media() == null
         || !PartChooser.wanted(state.recording().facts())) {
@@ -313,5 +319,38 @@ final class VersionRows extends GridPane {
             v.media(),
             state.recording().facts(),
             ref -> edit(v.id(), x -> x.withMedia(ref))));
+  }
+
+  /** What was before the file was written anew: to be heard, kept or dropped. */
+  private Node takeBefore(Version v, Takes.Take take) {
+    String was =
+        take.score().isPresent()
+            ? "rendered again; was " + Numbers.fixed(take.score().getAsDouble(), 0)
+            : "rendered again";
+    Label words = Texts.of(was, "small");
+    words.setPadding(new Insets(0, 0, 0, 7));
+    Button keep = new Button("Keep the one before");
+    keep.setId("take-keep-" + v.id());
+    keep.getStyleClass().addAll("tool-toggle", "small");
+    keep.setAccessibleText("Keep what " + v.label() + " was before as another version");
+    keep.setMinWidth(Region.USE_PREF_SIZE);
+    keep.setOnAction(e -> workspace.takes().keep(v.id()));
+    Button hear =
+        Icons.button(
+            Feather.PLAY,
+            "Hear what " + v.label() + " was before (Y)",
+            () -> {
+              workspace.listening().choose(Takes.heardAs(v.id()));
+              workspace.listening().play();
+            });
+    Button drop =
+        Icons.button(
+            Feather.X,
+            "Let go of what " + v.label() + " was before",
+            () -> workspace.takes().drop(v.id()));
+    drop.setId("take-drop-" + v.id());
+    HBox box = new HBox(4, words, hear, keep, drop);
+    box.setAlignment(javafx.geometry.Pos.CENTER_LEFT);
+    return box;
   }
 }

@@ -1,5 +1,6 @@
 package kettlesieve.app.listen;
 
+import java.util.function.Consumer;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.OverrunStyle;
@@ -9,6 +10,7 @@ import javafx.scene.layout.Priority;
 import kettlesieve.app.model.Listening;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Hint;
+import kettlesieve.app.shared.ShortNames;
 import kettlesieve.app.shared.Tiles;
 import kettlesieve.app.shared.TimeView;
 
@@ -33,12 +35,14 @@ final class Lane extends HBox {
       Tiles<LaneTile.Key, LaneTile> tiles,
       String versionId,
       String text,
-      Node sign) {
+      Node sign,
+      Consumer<String> readOut) {
     this.workspace = workspace;
     this.style = style;
     this.versionId = versionId;
     this.source = versionId.equals(Listening.SOURCE);
-    this.picture = new LanePicture(workspace, view, style, tiles, versionId, this::sourceTime);
+    this.picture =
+        new LanePicture(workspace, view, style, tiles, versionId, this::sourceTime, readOut);
     label = new ToggleButton(text, sign);
     label.setMnemonicParsing(false);
     label.getStyleClass().setAll("toggle-button", "pick-row");
@@ -48,6 +52,7 @@ final class Lane extends HBox {
     label.setMaxWidth(LABEL_WIDTH);
     label.setMaxHeight(Double.MAX_VALUE);
     label.setAlignment(Pos.CENTER_LEFT);
+    ShortNames.follow(label, workspace, text, 42);
     label.setAccessibleText("Listen to " + text);
     label.setOnAction(
         e -> {

@@ -2,6 +2,7 @@ package kettlesieve.app.listen;
 
 import java.util.Objects;
 import java.util.Set;
+import java.util.function.Consumer;
 import java.util.function.DoubleUnaryOperator;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.input.MouseEvent;
@@ -24,6 +25,8 @@ import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.listen.Band;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.picture.PeakPyramid;
+import kettlesieve.core.picture.SpectrumColumns;
+import kettlesieve.core.signal.Db;
 
 /** The picture of a lane, with what a hand does on it. */
 final class LanePicture extends CanvasPane {
@@ -37,6 +40,7 @@ final class LanePicture extends CanvasPane {
   private final String versionId;
   private final boolean source;
   private final DoubleUnaryOperator times;
+  private final Consumer<String> readOut;
   private LaneSource shown;
   private String missing = "not ready";
   private final Line playhead = new Line();
@@ -50,6 +54,7 @@ final class LanePicture extends CanvasPane {
   private Audio awaited;
 
   /**
+   * @param readOut told what lies under the pointer, in words; empty for nothing
    * @param times turn the axis of the lane into the source's time
    */
   LanePicture(
@@ -58,7 +63,9 @@ final class LanePicture extends CanvasPane {
       LaneStyle style,
       Tiles<LaneTile.Key, LaneTile> tiles,
       String versionId,
-      DoubleUnaryOperator times) {
+      DoubleUnaryOperator times,
+      Consumer<String> readOut) {
+    this.readOut = readOut;
     this.workspace = workspace;
     this.view = view;
     this.style = style;
@@ -80,6 +87,8 @@ final class LanePicture extends CanvasPane {
           pressedY = e.getY();
           withBand = e.isShiftDown() && style.picture() != LaneStyle.Picture.WAVEFORM;
         });
+    setOnMouseMoved(e -> readOut.accept(words(e)));
+    setOnMouseExited(e -> readOut.accept(""));
     setOnMouseDragged(this::dragged);
     setOnMouseReleased(this::released);
   }
@@ -172,7 +181,7 @@ final class LanePicture extends CanvasPane {
             sourceAudio(),
             style.picture(),
             wave ? null : style.scale(),
-            wave ? null : Ink.look(),
+            wave ? null : new LaneTile.Shades(Ink.look(), style.window(), style.rangeDb()),
             wave ? 0 : rows,
             level,
             0);
@@ -193,7 +202,7 @@ final class LanePicture extends CanvasPane {
               first.source(),
               first.picture(),
               first.scale(),
-              first.look(),
+              first.shades(),
               first.rows(),
               level,
               i);
@@ -289,6 +298,35 @@ final class LanePicture extends CanvasPane {
       view.scroll(-delta / plotWidth());
       e.consume();
     }
+  }
+
+  /** Time, frequency and the level there, in the source and in what is drawn. */
+  private String words(MouseEvent e) {
+    if (shown == null || workspace.sourceProperty().get() == null || e.getX() > plotWidth()) {
+      return "";
+    }
+    double axis = view.time(e.getX(), plotWidth());
+    double at = times.applyAsDouble(axis);
+    String time = workspace.clock().text(at);
+    if (style.picture() == LaneStyle.Picture.WAVEFORM) {
+      return time;
+    }
+    double hz = hz(e.getY(), getHeight());
+    double inSource = SpectrumColumns.level(sourceAudio(), at, hz, style.window());
+    String words =
+        time + "   " + Numbers.hz(hz) + "   source " + Numbers.fixed(inSource, 0) + " dB";
+    if (source) {
+      return words;
+    }
+    double own =
+        SpectrumColumns.level(shown.far(), shown.farMap().at(axis), hz, style.window())
+            + Db.ofAmplitude(Math.abs(shown.factor()));
+    return words
+        + ", here "
+        + Numbers.fixed(own, 0)
+        + " dB ("
+        + Numbers.signed(own - inSource, 0)
+        + ")";
   }
 
   private void dragged(MouseEvent e) {

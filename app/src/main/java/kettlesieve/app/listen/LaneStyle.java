@@ -23,6 +23,9 @@ final class LaneStyle {
 
   private Picture picture = Picture.SPECTROGRAM;
   private FrequencyScale scale = FrequencyScale.MEL;
+  private int window;
+  private int rangeDb = 70;
+  private double laneHeight;
   private boolean ownTime;
   private boolean left;
   private boolean ties = true;
@@ -41,6 +44,33 @@ final class LaneStyle {
 
   void setScale(FrequencyScale value) {
     scale = value;
+  }
+
+  /** Samples of the window of a spectrogram; 0 for the usual. */
+  int window() {
+    return window;
+  }
+
+  void setWindow(int samples) {
+    window = samples;
+  }
+
+  /** From the quietest level that is drawn to the loudest, dB. */
+  int rangeDb() {
+    return rangeDb;
+  }
+
+  void setRangeDb(int value) {
+    rangeDb = value;
+  }
+
+  /** Height of a lane in pixels; 0 for as much as there is room for. */
+  double laneHeight() {
+    return laneHeight;
+  }
+
+  void setLaneHeight(double pixels) {
+    laneHeight = pixels;
   }
 
   /** Whether attacks are tied to where they went. */

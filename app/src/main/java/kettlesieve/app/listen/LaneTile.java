@@ -25,10 +25,18 @@ record LaneTile(WritableImage image, float[] low, float[] high, boolean rough) {
   static final double TOP_HZ = 16_000;
 
   private static final float LOUDEST_DB = -22;
-  private static final float RANGE_DB = 70;
   private static final int READ_WHOLE = 1 << 12;
   private static final int SAMPLED = 64;
   private static final int SAMPLED_PLACES = 4;
+
+  /**
+   * How levels are taken and become colours.
+   *
+   * @param look colours
+   * @param window samples of the window; 0 for the usual
+   * @param rangeDb from the quietest level that is drawn to the loudest
+   */
+  record Shades(Ink.Look look, int window, int rangeDb) {}
 
   /**
    * Which piece.
@@ -37,7 +45,7 @@ record LaneTile(WritableImage image, float[] low, float[] high, boolean rough) {
    * @param source the source, for the change map
    * @param picture kind of picture
    * @param scale frequency axis
-   * @param look the colours of an image; null for a waveform, which is drawn anew each time
+   * @param shades how levels become colours; null for a waveform, which is drawn anew each time
    * @param rows rows of an image
    * @param level zoom: a column is 2^level seconds
    * @param index counted from the start
@@ -47,7 +55,7 @@ record LaneTile(WritableImage image, float[] low, float[] high, boolean rough) {
       Audio source,
       LaneStyle.Picture picture,
       FrequencyScale scale,
-      Ink.Look look,
+      Shades shades,
       int rows,
       int level,
       long index) {
@@ -61,7 +69,7 @@ record LaneTile(WritableImage image, float[] low, float[] high, boolean rough) {
     }
 
     Key parent(int up) {
-      return new Key(lane, source, picture, scale, look, rows, level + up, index >> up);
+      return new Key(lane, source, picture, scale, shades, rows, level + up, index >> up);
     }
   }
 
@@ -149,10 +157,17 @@ record LaneTile(WritableImage image, float[] low, float[] high, boolean rough) {
     }
     float[][] levels =
         SpectrumColumns.levels(
-            key.lane().far(), seconds, key.rows(), key.scale(), topHz(key.source()));
+            key.lane().far(),
+            seconds,
+            key.rows(),
+            key.scale(),
+            topHz(key.source()),
+            key.shades().window());
+    double range = key.shades().rangeDb();
     double gain = Db.ofAmplitude(Math.abs(key.lane().factor()));
     return image(
-        key, (c, r) -> key.look().shade((levels[c][r] + gain - LOUDEST_DB + RANGE_DB) / RANGE_DB));
+        key,
+        (c, r) -> key.shades().look().shade((levels[c][r] + gain - LOUDEST_DB + range) / range));
   }
 
   private static LaneTile changes(Key key) {
@@ -166,7 +181,7 @@ record LaneTile(WritableImage image, float[] low, float[] high, boolean rough) {
             key.rows(),
             key.scale(),
             topHz(key.source()));
-    return image(key, (c, r) -> key.look().change(gains[c][r]));
+    return image(key, (c, r) -> key.shades().look().change(gains[c][r]));
   }
 
   private interface Shade {

@@ -72,6 +72,7 @@ public final class ListenView extends VBox {
   private final CheckBox ties = new CheckBox("Tie attacks");
   private static final ButtonType BEGIN = new ButtonType("Begin", ButtonBar.ButtonData.OK_DONE);
 
+  private final Label hint = Texts.of("", "quiet", "small");
   private final List<ToggleButton> pictureButtons = new ArrayList<>();
   private List<String> shown = List.of();
   private boolean scrolling;
@@ -181,8 +182,9 @@ public final class ListenView extends VBox {
     left.setMinWidth(USE_PREF_SIZE);
     Hint.set(scale, "Frequency axis");
     ownTime.setMinWidth(USE_PREF_SIZE);
-    Label hint = Texts.of("drag: loop; with Shift: a band of it", "quiet", "small");
     hint.setMinWidth(0);
+    hint.setId("read-out");
+    readOut("");
     Region gap = new Region();
     HBox.setHgrow(gap, Priority.ALWAYS);
     Button all = new Button("Show all");
@@ -205,6 +207,7 @@ public final class ListenView extends VBox {
     box.getChildren()
         .addAll(
             scale,
+            new PictureSettings(style, this::restyled),
             ownTime,
             ties,
             left,
@@ -221,6 +224,19 @@ public final class ListenView extends VBox {
         .filter(n -> n instanceof ButtonBase)
         .forEach(n -> ((ButtonBase) n).setMinWidth(USE_PREF_SIZE));
     return box;
+  }
+
+  /** Says what lies under the pointer, or what a hand can do here. */
+  private void readOut(String words) {
+    hint.setText(words.isEmpty() ? "drag: loop; with Shift: a band of it" : words);
+  }
+
+  /** Lanes are drawn another way. */
+  private void restyled() {
+    for (Lane lane : laneList) {
+      lane.setMinHeight(style.laneHeight() > 0 ? style.laneHeight() : LEAST_LANE);
+      lane.renew();
+    }
   }
 
   private void blindRound() {
@@ -319,22 +335,43 @@ public final class ListenView extends VBox {
       laneList.clear();
       laneList.add(
           new Lane(
-              workspace, view, style, tiles, Listening.SOURCE, "Source", VersionSign.ofSource(18)));
+              workspace,
+              view,
+              style,
+              tiles,
+              Listening.SOURCE,
+              "Source",
+              VersionSign.ofSource(18),
+              this::readOut));
       int index = 0;
       for (Version v : workspace.comparison().versions()) {
         laneList.add(
             new Lane(
-                workspace, view, style, tiles, v.id(), v.label(), VersionSign.of(index++, 18)));
+                workspace,
+                view,
+                style,
+                tiles,
+                v.id(),
+                v.label(),
+                VersionSign.of(index++, 18),
+                this::readOut));
       }
       if (workspace.listening().hasReference()) {
         String words = workspace.comparison().job().inStems() ? "True stems" : "Clean recording";
         laneList.add(
             new Lane(
-                workspace, view, style, tiles, Listening.REFERENCE, words, Icons.of(Feather.STAR)));
+                workspace,
+                view,
+                style,
+                tiles,
+                Listening.REFERENCE,
+                words,
+                Icons.of(Feather.STAR),
+                this::readOut));
       }
       for (Lane lane : laneList) {
         VBox.setVgrow(lane, Priority.ALWAYS);
-        lane.setMinHeight(LEAST_LANE);
+        lane.setMinHeight(style.laneHeight() > 0 ? style.laneHeight() : LEAST_LANE);
       }
       lanes.getChildren().setAll(laneList);
       lanes.getChildren().add(new LaneRuler(workspace, view, style));

@@ -13,6 +13,7 @@ import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.VersionState;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Hint;
+import kettlesieve.app.shared.ShortNames;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Comparison;
@@ -85,6 +86,7 @@ final class MatchTable extends GridPane {
     name.setSelected(selected);
     name.setMaxWidth(Double.MAX_VALUE);
     name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
+    ShortNames.follow(name, workspace, v.label(), 44);
     Hint.set(name, v.label());
     name.setAlignment(Pos.CENTER_LEFT);
     name.setOnAction(

@@ -25,6 +25,7 @@ import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Ink;
 import kettlesieve.app.shared.Texts;
+import kettlesieve.app.shared.VersionName;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Roles;
 import kettlesieve.core.comparison.Version;
@@ -80,27 +81,33 @@ final class BleedView extends StackPane {
       return;
     }
     List<Version> versions = workspace.comparison().versions();
+    // The same columns for all: what one tool has nothing of is an empty place.
+    List<String> heard =
+        Roles.sorted(
+            versions.stream()
+                .flatMap(v -> v.stems().keySet().stream().map(s -> reading(sheet, v, s)))
+                .flatMap(Optional::stream)
+                .flatMap(r -> r.by().stream())
+                .map(Share::role)
+                .distinct()
+                .toList());
     for (Version version : versions) {
       if (!version.stems().isEmpty()) {
-        grids.getChildren().add(grid(sheet, version, versions.indexOf(version)));
+        grids.getChildren().add(grid(sheet, version, versions.indexOf(version), heard));
       }
     }
     selected();
   }
 
-  private Node grid(ScoreSheet sheet, Version version, int index) {
+  private Node grid(ScoreSheet sheet, Version version, int index, List<String> heard) {
     GridPane grid = new GridPane();
     grid.setHgap(2);
     grid.setVgap(2);
     List<String> stems = Roles.sorted(version.stems().keySet());
-    List<String> heard =
-        Roles.sorted(
-            stems.stream()
-                .flatMap(s -> reading(sheet, version, s).stream())
-                .flatMap(r -> r.by().stream())
-                .map(Share::role)
-                .distinct()
-                .toList());
+    Label corner = Texts.of("in the stem", "caption");
+    Hint.set(corner, "Each row is a stem; each column a role, and how loud it is in the stem");
+    corner.setMinWidth(Region.USE_PREF_SIZE);
+    grid.add(corner, 0, 0);
     for (int c = 0; c < heard.size(); c++) {
       Label head = Texts.of(heard.get(c), "column-head");
       head.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
@@ -127,9 +134,8 @@ final class BleedView extends StackPane {
         grid.add(why, heard.size() + 1, r + 1);
       }
     }
-    Label name = Texts.of(version.label(), "strong");
+    Label name = VersionName.strong(workspace, version.label());
     name.setMaxWidth(320);
-    name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
     HBox title = new HBox(8, VersionSign.of(index, 20), name);
     title.setAlignment(Pos.CENTER_LEFT);
     VBox box = new VBox(6, title, grid);

@@ -2,11 +2,9 @@ package kettlesieve.app.measure;
 
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
-import javafx.scene.control.OverrunStyle;
 import javafx.scene.layout.HBox;
 import kettlesieve.app.model.Workspace;
-import kettlesieve.app.shared.Hint;
-import kettlesieve.app.shared.Texts;
+import kettlesieve.app.shared.VersionName;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.score.Entry;
@@ -22,10 +20,8 @@ final class EntryLabel extends HBox {
             .map(Version::id)
             .toList()
             .indexOf(entry.version().id());
-    Label label = Texts.of(entry.version().label());
-    label.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
+    Label label = VersionName.plain(workspace, entry.version().label());
     label.setMaxWidth(width);
-    Hint.set(label, entry.version().label());
     getChildren().addAll(VersionSign.of(Math.max(0, index), SIGN), label);
     setAlignment(Pos.CENTER_LEFT);
   }

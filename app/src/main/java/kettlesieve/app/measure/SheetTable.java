@@ -32,6 +32,7 @@ import kettlesieve.app.model.sheet.SheetModel;
 import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Ink;
 import kettlesieve.app.shared.Texts;
+import kettlesieve.app.shared.VersionName;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.measure.Address;
 import kettlesieve.core.measure.Axis;
@@ -53,6 +54,7 @@ final class SheetTable extends Region {
   private static final double OVERALL = 62;
   private static final double LEAST_NAME = 150;
   private static final double MOST_NAME = 330;
+  private static final double NAME_SHARE = 0.2;
   private static final double SCROLLBAR = 12;
   private static final double FIRST_WIDTH = 600;
 
@@ -143,7 +145,10 @@ final class SheetTable extends Region {
     }
     headHeight = AXIS_HEIGHT + 20 + 16 * Math.min(3, lines);
     double room = getWidth() - OVERALL - SCROLLBAR;
-    nameWidth = Math.max(LEAST_NAME, Math.min(Math.min(MOST_NAME, widest), room - sum));
+    // Readings scroll and labels do not: these have their share before all readings are seen.
+    double wanted = Math.min(MOST_NAME, widest);
+    nameWidth =
+        Math.max(LEAST_NAME, Math.min(wanted, Math.max(room - sum, NAME_SHARE * getWidth())));
     double spare = room - nameWidth - sum;
     int readings = (int) model.columns().stream().filter(c -> c.measure() != null).count();
     left = new double[widths.length + 1];
@@ -264,10 +269,12 @@ final class SheetTable extends Region {
   private void addNames(SheetModel.Row row, double y, double height, List<Node> into) {
     Label name =
         row.main()
-            ? Texts.of(row.entry().version().label(), "strong")
+            ? VersionName.strong(workspace, row.entry().version().label())
             : Texts.of(row.excerpt(), "quiet", "small");
-    name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
-    Hint.set(name, row.entry().version().label());
+    if (!row.main()) {
+      name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
+      Hint.set(name, row.entry().version().label());
+    }
     HBox who = new HBox(7, name);
     if (row.main()) {
       who.getChildren().add(0, VersionSign.of(row.index(), 18));

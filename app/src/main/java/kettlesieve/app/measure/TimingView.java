@@ -9,7 +9,6 @@ import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
-import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
@@ -18,9 +17,9 @@ import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Prepared;
 import kettlesieve.app.model.Workspace;
-import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
+import kettlesieve.app.shared.VersionName;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
@@ -194,9 +193,7 @@ final class TimingView extends VBox {
             workspace
                 .listening()
                 .playSpot(version.id(), new TimeSpan(Math.max(0, attack - 0.25), attack + 0.35)));
-    Label name = Texts.of(version.label(), "small");
-    name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
-    Hint.set(name, version.label());
+    Label name = VersionName.small(workspace, version.label());
     name.setMaxWidth(120);
     Label words = Texts.of(hit.map(h -> words(h, place)).orElse("not compared"), "quiet", "small");
     words.setId("attack-words-" + version.id());

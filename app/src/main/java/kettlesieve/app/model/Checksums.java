@@ -1,7 +1,9 @@
 package kettlesieve.app.model;
 
+import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.Set;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Stem;
 import kettlesieve.core.comparison.Version;
@@ -20,6 +22,25 @@ final class Checksums {
     }
     if (c.reference() != null && c.reference().sha256() == null && reference != null) {
       c = c.withReference(c.reference().withSha256(reference.facts().sha256()));
+    }
+    return c;
+  }
+
+  /** Without those of files that were written anew: that was said, and what they are now counts. */
+  static Comparison forgotten(Comparison comparison, Set<Path> files) {
+    Comparison c = comparison;
+    for (Version v : comparison.versions()) {
+      if (v.media() != null && files.contains(v.media().file())) {
+        c = c.withVersion(v.withMedia(v.media().withSha256(null)));
+      } else if (v.stems().values().stream().anyMatch(s -> files.contains(s.media().file()))) {
+        Map<String, Stem> stems = new LinkedHashMap<>(v.stems());
+        stems.replaceAll(
+            (role, stem) ->
+                files.contains(stem.media().file())
+                    ? stem.withMedia(stem.media().withSha256(null))
+                    : stem);
+        c = c.withVersion(v.withStems(stems));
+      }
     }
     return c;
   }

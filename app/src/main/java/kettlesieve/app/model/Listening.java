@@ -101,7 +101,8 @@ public final class Listening implements AutoCloseable {
       Recording source,
       Prepared reference,
       Map<String, Audio> trueStems,
-      Map<String, VersionState> states) {
+      Map<String, VersionState> states,
+      Map<String, Prepared> takes) {
     Map<String, Track> tracks = new LinkedHashMap<>();
     Set<String> parts = new LinkedHashSet<>();
     if (source != null) {
@@ -121,6 +122,10 @@ public final class Listening implements AutoCloseable {
       }
       seconds = source.audio().seconds();
     }
+    int inTurn = tracks.size() - (tracks.containsKey(REFERENCE) ? 1 : 0);
+    if (source != null) {
+      takes.forEach((id, take) -> tracks.put(id, take.track()));
+    }
     ids = List.copyOf(tracks.keySet());
     allRoles = parts;
     excerpt = comparison.excerpt();
@@ -129,7 +134,7 @@ public final class Listening implements AutoCloseable {
             ? comparison.excerpts().stream().map(Excerpt::span).toList()
             : List.of();
     player.setTracks(new ArrayList<>(tracks.values()));
-    player.setRound(tracks.size() - (tracks.containsKey(REFERENCE) ? 1 : 0));
+    player.setRound(inTurn);
     if (ids.contains(chosen.get())) {
       player.choose(ids.indexOf(chosen.get()));
     } else {

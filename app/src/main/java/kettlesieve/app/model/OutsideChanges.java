@@ -3,9 +3,19 @@ package kettlesieve.app.model;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.Executor;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
 import kettlesieve.core.comparison.ComparisonFile;
+import kettlesieve.core.comparison.Version;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 
 /**
  * What others changed while the person was elsewhere: files that were replaced, removed or came
@@ -13,7 +23,8 @@ import kettlesieve.core.comparison.ComparisonFile;
  * blind round runs nothing is touched: what is judged stays what it was, and the look comes when
  * the round is over.
  *
- * <p>Everything here is called on the interface thread; the looking itself goes on another.
+ * <p>Everything here is called on the interface thread; the looking itself goes on another, a few
+ * times a second while files are watched.
  */
 final class OutsideChanges {
   private final Workspace workspace;
@@ -23,6 +34,12 @@ final class OutsideChanges {
   /** What a look found that has not been acted upon: a round was on. */
   private final List<FileWatch.Found> waiting = new ArrayList<>();
 
+  private static final Logger LOG = LoggerFactory.getLogger(OutsideChanges.class);
+
+  /** Milliseconds from one look to the next. */
+  private static final long EVERY = 400;
+
+  private ScheduledExecutorService timer;
   private boolean lookAfterRound;
 
   /** Counts comparisons: a look that was on its way when another was opened tells nothing of it. */
@@ -82,6 +99,79 @@ final class OutsideChanges {
             });
   }
 
+  /** Whether all that was found is that versions were written anew, and what to say of them. */
+  private boolean rendered(List<FileWatch.Found> found, List<String> news) {
+    Map<Path, Version> byFile = new HashMap<>();
+    for (Version v : workspace.comparison().versions()) {
+      v.files().forEach(ref -> byFile.put(ref.file(), v));
+    }
+    boolean all = true;
+    Set<Path> anew = new HashSet<>();
+    List<String> words = new ArrayList<>();
+    for (FileWatch.Found one : found) {
+      Version v = byFile.get(one.file());
+      if (one.change() == FileWatch.Change.REPLACED && v != null) {
+        workspace.takes().rendered(v);
+        anew.add(one.file());
+        words.add(v.label() + " was rendered again (" + one.file().getFileName() + ")");
+      } else {
+        all = false;
+      }
+    }
+    workspace.document().note(c -> Checksums.forgotten(c, anew));
+    if (all) {
+      news.clear();
+      news.addAll(words);
+    }
+    return all;
+  }
+
+  /** Looks by itself from now on. */
+  synchronized void watch() {
+    if (timer == null) {
+      timer =
+          Executors.newSingleThreadScheduledExecutor(
+              task -> {
+                Thread thread = new Thread(task, "watching files");
+                thread.setDaemon(true);
+                thread.setPriority(Thread.MIN_PRIORITY);
+                return thread;
+              });
+      timer.scheduleWithFixedDelay(this::glance, EVERY, EVERY, TimeUnit.MILLISECONDS);
+    }
+  }
+
+  synchronized void close() {
+    if (timer != null) {
+      timer.shutdownNow();
+    }
+  }
+
+  private void glance() {
+    try {
+      long now = System.nanoTime() / 1_000_000;
+      List<FileWatch.Found> found = watch.settled(now);
+      List<Path> fresh = workspace.newFiles().look(now);
+      if (!found.isEmpty() || !fresh.isEmpty()) {
+        ui.execute(
+            () -> {
+              workspace.newFiles().offer(fresh);
+              take(
+                  found.stream().filter(f -> watched(f.file())).toList(),
+                  workspace.document().fileProperty().get(),
+                  null);
+            });
+      }
+    } catch (RuntimeException e) {
+      // A look that fails is no reason never to look again.
+      LOG.warn("files could not be looked at", e);
+    }
+  }
+
+  private boolean watched(Path file) {
+    return workspace.comparison().files().stream().anyMatch(ref -> ref.file().equals(file));
+  }
+
   private void take(List<FileWatch.Found> fresh, Path file, ComparisonFile.Stored now) {
     waiting.addAll(fresh);
     if (roundIsOn()) {
@@ -104,7 +194,12 @@ final class OutsideChanges {
         news.add("another program has changed this comparison: this is what it holds now");
       }
     } else if (!found.isEmpty()) {
+      boolean rendered = rendered(found, news);
       workspace.work(workspace.comparison());
+      if (rendered) {
+        workspace.news().underWay(String.join("; ", news) + ": measuring it anew …");
+        return;
+      }
     }
     if (!news.isEmpty()) {
       // A file keeps its own small letter, also where its name begins the sentence.

@@ -72,6 +72,8 @@ public final class Workspace implements AutoCloseable {
   private final OwnTime ownTime;
   private final SheetLayout sheetLayout;
   private final LastFolder lastFolder;
+  private final Takes takes;
+  private final NewFiles newFiles = new NewFiles();
   private Prepared preparedReference;
   private final TrueStems trueStems = new TrueStems(source);
 
@@ -98,6 +100,7 @@ public final class Workspace implements AutoCloseable {
     this.handover = new Handover(this, ui, stateFolder);
     this.ownTime = new OwnTime(this, ui);
     this.document = new Document(stateFolder, this::show);
+    this.takes = new Takes(this, ui);
     this.outside = new OutsideChanges(this, ui);
     this.sheetLayout = new SheetLayout(stateFolder);
     this.lastFolder = new LastFolder(stateFolder);
@@ -143,6 +146,7 @@ public final class Workspace implements AutoCloseable {
     busy.set(true);
     activity.set("looking at the files");
     outside.remember(next.files().stream().map(MediaRef::file).toList());
+    newFiles.beside(next);
     pipeline.request(document.owner().id(), next);
   }
 
@@ -179,6 +183,8 @@ public final class Workspace implements AutoCloseable {
     listening.stop();
     listening.plain();
     outside.forget();
+    takes.forget();
+    newFiles.forget();
     rounds.leave();
     versions.clear();
     source.set(null);
@@ -305,8 +311,8 @@ public final class Workspace implements AutoCloseable {
 
     @Override
     public void versionRead(String id, Map<String, Recording> files) {
-      VersionState before = versions.getOrDefault(id, VersionState.UNREAD);
-      update(id, new VersionState(files, before.prepared(), null));
+      VersionState was = versions.getOrDefault(id, VersionState.UNREAD);
+      update(id, new VersionState(files, was.prepared(), null));
       document.note(c -> Checksums.noted(c, id, files));
     }
 
@@ -333,6 +339,7 @@ public final class Workspace implements AutoCloseable {
       busy.set(false);
       activity.set("");
       activityShare.set(-1);
+      takes.tell();
     }
 
     private void update(String id, VersionState state) {
@@ -342,8 +349,9 @@ public final class Workspace implements AutoCloseable {
     }
   }
 
-  private void updateTracks() {
-    listening.update(comparison(), source.get(), preparedReference, trueStems.byRole(), versions);
+  void updateTracks() {
+    listening.update(
+        comparison(), source.get(), preparedReference, trueStems.byRole(), versions, takes.heard());
   }
 
   /** Stops reading, matching and measuring; results that are there stay. */
@@ -398,6 +406,21 @@ public final class Workspace implements AutoCloseable {
   /** Where the last file was chosen. */
   public LastFolder lastFolder() {
     return lastFolder;
+  }
+
+  /** Versions that were written anew, and what they were before. */
+  public Takes takes() {
+    return takes;
+  }
+
+  /** Files that appeared beside the versions. */
+  public NewFiles newFiles() {
+    return newFiles;
+  }
+
+  /** Watches the files of what is open from now on, until it is closed. */
+  public void watchFiles() {
+    outside.watch();
   }
 
   /** How the sheet of readings is laid out. */
@@ -474,6 +497,7 @@ public final class Workspace implements AutoCloseable {
 
   @Override
   public void close() {
+    outside.close();
     pipeline.close();
     workshop.close();
     handover.close();

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.within;
 import java.util.Map;
 import java.util.Set;
 import kettlesieve.app.shared.Drawing;
+import kettlesieve.app.shared.Ink;
 import kettlesieve.core.audio.Audio;
 import kettlesieve.core.audio.TimeMap;
 import kettlesieve.core.picture.FrequencyScale;
@@ -18,6 +19,8 @@ import org.testfx.framework.junit5.ApplicationExtension;
 class LaneTileTest {
   private static final int RATE = 48_000;
 
+  private static final LaneTile.Shades SHADES = new LaneTile.Shades(Ink.Look.DAY, 0, 70);
+
   /** Quiet, with one single loud sample; the second channel has another elsewhere. */
   private static Audio spikes(int seconds, double left, double right) {
     float[][] x = new float[2][seconds * RATE];
@@ -27,7 +30,8 @@ class LaneTileTest {
   }
 
   private static LaneTile.Key key(LaneSource lane, LaneStyle.Picture picture, int level, long i) {
-    return new LaneTile.Key(lane, lane.near(), picture, FrequencyScale.LINEAR, 80, level, i);
+    return new LaneTile.Key(
+        lane, lane.near(), picture, FrequencyScale.LINEAR, SHADES, 80, level, i);
   }
 
   private static int loudest(float[] x) {
@@ -131,6 +135,7 @@ class LaneTileTest {
                 tone,
                 LaneStyle.Picture.CHANGE,
                 FrequencyScale.LINEAR,
+                SHADES,
                 80,
                 -6,
                 0));
@@ -141,6 +146,7 @@ class LaneTileTest {
                 quiet,
                 LaneStyle.Picture.CHANGE,
                 FrequencyScale.LINEAR,
+                SHADES,
                 80,
                 -6,
                 0));

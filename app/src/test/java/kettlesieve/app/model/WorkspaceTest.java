@@ -192,20 +192,13 @@ class WorkspaceTest extends WorkspaceFixture {
             workspace.state(first).problem() == null && workspace.state(first).prepared() != null);
     Files.copy(
         file("smoothed-wiener-90.wav"), own, java.nio.file.StandardCopyOption.REPLACE_EXISTING);
+    List<String> told = new java.util.concurrent.CopyOnWriteArrayList<>();
+    workspace.messageProperty().addListener((o, was, is) -> told.add(is));
     onUi(workspace::lookAgain);
-    await(() -> workspace.messageProperty().get().contains("was replaced"));
+    await(() -> told.stream().anyMatch(t -> t.contains("was rendered again: ")));
     // The file is named as it is called.
-    assertThat(workspace.messageProperty().get())
-        .contains(
-            workspace
-                .comparison()
-                .versions()
-                .get(0)
-                .files()
-                .get(0)
-                .file()
-                .getFileName()
-                .toString());
+    assertThat(told.get(0)).contains("was rendered again (own.wav): measuring it anew");
+    onUi(() -> workspace.document().discardChanges());
   }
 
   @Test

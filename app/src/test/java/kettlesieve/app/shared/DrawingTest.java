@@ -14,6 +14,7 @@ import kettlesieve.core.task.Progress;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.EnumSource;
 
 /** Numbers, colours and axes as a person sees them; no window needed. */
 class DrawingTest {
@@ -36,34 +37,52 @@ class DrawingTest {
     return (high + 0.05) / (low + 0.05);
   }
 
-  @Test
-  void textIsReadableOnPaperAndPanel() {
-    for (Color ground : new Color[] {Ink.paper(), Ink.panel()}) {
-      for (Color text : new Color[] {Ink.ink(), Ink.quiet(), Ink.action(), Ink.warning()}) {
+  @ParameterizedTest
+  @EnumSource(Ink.Look.class)
+  void textIsReadableOnPaperAndPanel(Ink.Look look) {
+    for (Color ground : new Color[] {look.paper(), look.panel()}) {
+      for (Color text : new Color[] {look.ink(), look.quiet(), look.action(), look.warning()}) {
         assertThat(contrast(text, ground)).isGreaterThanOrEqualTo(4.5);
       }
       for (Axis axis : Axis.values()) {
-        assertThat(contrast(Ink.of(axis), ground)).as(axis.id()).isGreaterThanOrEqualTo(4.5);
+        assertThat(contrast(look.of(axis), ground)).as(axis.id()).isGreaterThanOrEqualTo(4.5);
       }
     }
-    assertThat(contrast(Color.WHITE, Ink.action())).isGreaterThanOrEqualTo(4.5);
   }
 
-  @Test
-  void theSpectrogramDarkensStrictlyWithTheLevel() {
-    double before = 2;
-    for (int i = 0; i <= 50; i++) {
-      int argb = Ink.shade(i / 50.0);
-      double now = luminance(Color.rgb(argb >> 16 & 0xff, argb >> 8 & 0xff, argb & 0xff));
-      assertThat(now).isLessThan(before);
+  /** What stands on any shade of a picture is read, whichever of black and white it is. */
+  @ParameterizedTest
+  @EnumSource(Ink.Look.class)
+  void wordsOnAnyShadeAreReadable(Ink.Look look) {
+    for (int i = 0; i <= 100; i++) {
+      Color ground = color(look.shade(i / 100.0));
+      assertThat(contrast(Ink.Look.on(ground), ground)).isGreaterThanOrEqualTo(4.5);
+    }
+  }
+
+  private static Color color(int argb) {
+    return Color.rgb(argb >> 16 & 0xff, argb >> 8 & 0xff, argb & 0xff);
+  }
+
+  @ParameterizedTest
+  @EnumSource(Ink.Look.class)
+  void theSpectrogramGoesOneWayStrictlyWithTheLevel(Ink.Look look) {
+    double sign = look == Ink.Look.DAY ? -1 : 1;
+    double before = luminance(color(look.shade(0)));
+    for (int i = 1; i <= 50; i++) {
+      double now = luminance(color(look.shade(i / 50.0)));
+      assertThat(sign * (now - before)).isPositive();
       before = now;
     }
-    assertThat(Ink.shade(-3)).isEqualTo(Ink.shade(0));
-    assertThat(Ink.shade(7)).isEqualTo(Ink.shade(1));
+    assertThat(look.shade(-3)).isEqualTo(look.shade(0));
+    assertThat(look.shade(7)).isEqualTo(look.shade(1));
+    assertThat(color(look.shade(0))).isEqualTo(look.paper());
   }
 
-  @Test
-  void eightVersionsHaveEightColours() {
+  @ParameterizedTest
+  @EnumSource(Ink.Look.class)
+  void eightVersionsHaveEightColours(Ink.Look look) {
+    Ink.wear(look);
     Set<Color> seen = new HashSet<>();
     for (int i = 0; i < 8; i++) {
       assertThat(seen.add(VersionSign.color(i))).isTrue();
@@ -72,6 +91,7 @@ class DrawingTest {
       assertThat(contrast(VersionSign.color(i), Ink.panel())).isGreaterThan(2);
     }
     assertThat(VersionSign.color(8)).isEqualTo(VersionSign.color(0));
+    Ink.wear(Ink.Look.DAY);
   }
 
   @ParameterizedTest
@@ -167,11 +187,11 @@ class DrawingTest {
 
   @org.junit.jupiter.api.Test
   void theChangeMapIsPaperForNothingAndDeepensWithTheGain() {
-    assertThat(Ink.change(0)).isEqualTo(Ink.change(1));
+    assertThat(Ink.Look.DAY.change(0)).isEqualTo(Ink.Look.DAY.change(1));
     int last = 256;
     for (int db = 2; db <= 30; db += 4) {
-      int taken = Ink.change(-db);
-      int put = Ink.change(db);
+      int taken = Ink.Look.DAY.change(-db);
+      int put = Ink.Look.DAY.change(db);
       int red = taken >> 16 & 0xff;
       assertThat(red).isLessThan(last);
       last = red;

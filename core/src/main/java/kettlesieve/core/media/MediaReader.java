@@ -107,6 +107,18 @@ public final class MediaReader {
     }
   }
 
+  /**
+   * Whether a file holds all that its header promises, as far as that can be told without decoding:
+   * what is being written or was cut off does not.
+   */
+  public static boolean looksWhole(Path file) {
+    try {
+      return Files.size(file) > 0 && PromisedLength.missing(file).orElse(0) == 0;
+    } catch (IOException e) {
+      return false;
+    }
+  }
+
   private static void checkThere(Path file) throws MediaException {
     if (!Files.exists(file)) {
       throw new MediaException(

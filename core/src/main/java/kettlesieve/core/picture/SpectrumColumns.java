@@ -41,12 +41,57 @@ public final class SpectrumColumns {
    */
   public static float[][] levels(
       Audio audio, double[] seconds, int rows, FrequencyScale scale, double topHz) {
+    return levels(audio, seconds, rows, scale, topHz, 0);
+  }
+
+  /** Samples of a window of about 30 ms at a rate: what is drawn if nothing else is asked. */
+  public static int usualWindow(int sampleRate) {
+    return Fft.powerOfTwo((long) Math.ceil(0.030 * sampleRate));
+  }
+
+  /**
+   * The level at one moment and frequency, as a picture with the same window shows it.
+   *
+   * @param window samples of the window, a power of two; 0 for the usual
+   * @return dB of the bin that is nearest; −∞ is given as −200
+   */
+  public static double level(Audio audio, double seconds, double hz, int window) {
+    int length = window > 0 ? window : usualWindow(audio.sampleRate());
+    double[] powers = new double[length / 2];
+    powers(audio.downmix(), seconds, Windows.hann(length), new float[length], powers);
+    int k = bin(hz * length / audio.sampleRate(), length);
+    return Db.ofPower(Math.max(1e-20, powers[k]));
+  }
+
+  /** Powers of all bins around a moment; a full-scale sine is 0 dB. */
+  private static void powers(
+      Audio mono, double seconds, float[] window, float[] frame, double[] powers) {
+    int length = window.length;
+    double norm = 4.0 / ((double) length * length);
+    mono.read(0, Math.round(seconds * mono.sampleRate()) - length / 2, frame, 0, length);
+    for (int i = 0; i < length; i++) {
+      frame[i] *= window[i];
+    }
+    Fft.forward(frame);
+    for (int k = 1; k < length / 2; k++) {
+      double re = frame[2 * k];
+      double im = frame[2 * k + 1];
+      powers[k] = (re * re + im * im) * norm * 4;
+    }
+  }
+
+  /**
+   * The same with a window of one's own.
+   *
+   * @param window samples of the window, a power of two; 0 for the usual
+   */
+  public static float[][] levels(
+      Audio audio, double[] seconds, int rows, FrequencyScale scale, double topHz, int window) {
     Audio mono = audio.downmix();
     int columns = seconds.length;
     int rate = mono.sampleRate();
-    int length = Fft.powerOfTwo((long) Math.ceil(0.030 * rate));
-    float[] window = Windows.hann(length);
-    double norm = 4.0 / ((double) length * length);
+    int length = window > 0 ? window : usualWindow(rate);
+    float[] shape = Windows.hann(length);
     int[] first = new int[rows];
     int[] last = new int[rows];
     double binHz = (double) rate / length;
@@ -58,17 +103,7 @@ public final class SpectrumColumns {
     float[] frame = new float[length];
     double[] powers = new double[length / 2];
     for (int c = 0; c < columns; c++) {
-      double middle = seconds[c] * rate;
-      mono.read(0, Math.round(middle) - length / 2, frame, 0, length);
-      for (int i = 0; i < length; i++) {
-        frame[i] *= window[i];
-      }
-      Fft.forward(frame);
-      for (int k = 1; k < length / 2; k++) {
-        double re = frame[2 * k];
-        double im = frame[2 * k + 1];
-        powers[k] = (re * re + im * im) * norm * 4;
-      }
+      powers(mono, seconds[c], shape, frame, powers);
       for (int r = 0; r < rows; r++) {
         double strongest = 1e-20;
         for (int k = first[r]; k <= last[r]; k++) {

@@ -45,6 +45,12 @@ final class ReadRecordings {
     }
     String sum = fingerprints.of(file).orElse(null);
     Recording read = reader.read(file, sum, ref.stream(), progress).only(ref.channel());
+    if (file.toFile().lastModified() != modified || file.toFile().length() != bytes) {
+      throw new MediaException(
+          file,
+          "it was being written while it was read",
+          "It is read again when it stands still; else open the comparison again.");
+    }
     recordings.put(key, new Read(modified, bytes, read));
     fingerprints.note(file, read.facts().sha256());
     return read;

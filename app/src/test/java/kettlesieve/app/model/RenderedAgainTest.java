@@ -1,0 +1,142 @@
+package kettlesieve.app.model;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.util.List;
+import java.util.Map;
+import kettlesieve.core.comparison.Version;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+
+/** A tool writes its result again while the window is open. */
+class RenderedAgainTest extends WorkspaceFixture {
+  private Path own;
+  private String id;
+
+  private static Path demo(String name) {
+    return demos.resolve("keepers-log-" + name);
+  }
+
+  @BeforeEach
+  void open() throws Exception {
+    own = folder.resolve("log-own.wav");
+    Path tape = folder.resolve("log-tape.wav");
+    Files.copy(demo("tape.wav"), tape);
+    Files.copy(demo("plain-subtraction-90.wav"), own);
+    onUi(() -> workspace.addFiles(List.of(tape, own)));
+    awaitSheet(1);
+    id = workspace.comparison().versions().get(0).id();
+    onUi(workspace::watchFiles);
+  }
+
+  private double score() {
+    return workspace.sheetProperty().get().entries().get(0).card().overall().orElseThrow().value();
+  }
+
+  private void renderAgain(String with) throws Exception {
+    Path next = folder.resolve("next.part");
+    Files.copy(demo(with), next, StandardCopyOption.REPLACE_EXISTING);
+    Files.move(next, own, StandardCopyOption.REPLACE_EXISTING);
+  }
+
+  @Test
+  void itIsMeasuredAnewAndTheTakeBeforeIsHeardAndKept() throws Exception {
+    String label = workspace.comparison().versions().get(0).label();
+    double was = score();
+    float[] before = workspace.state(id).recording().audio().samples(0, 40_000, 500);
+    renderAgain("smoothed-wiener-60.wav");
+    await(() -> workspace.messageProperty().get().contains("was rendered again:"));
+    await(() -> workspace.news().kindProperty().get() == News.Kind.DONE);
+    assertThat(workspace.messageProperty().get())
+        .isEqualTo(
+            label
+                + " was rendered again: "
+                + Numbers.fixed(score(), 0)
+                + ", was "
+                + Numbers.fixed(was, 0)
+                + ".");
+    assertThat(score()).isNotEqualTo(was);
+    // It was said: no warning stays that the file has changed.
+    assertThat(workspace.sheetProperty().get().allNotices())
+        .noneMatch(n -> n.line().contains("changed since"));
+    String take = Takes.heardAs(id);
+    assertThat(workspace.listening().audible(take)).isTrue();
+    onUi(() -> workspace.listening().choose(take));
+    assertThat(workspace.listening().chosenProperty().get()).isEqualTo(take);
+    onUi(() -> workspace.takes().keep(id));
+    awaitSheet(2);
+    Version kept = workspace.comparison().versions().get(1);
+    assertThat(kept.label()).isEqualTo(label + " (before)");
+    assertThat(kept.media().file().getFileName()).hasToString("log-own-before.wav");
+    assertThat(workspace.state(kept.id()).recording().audio().samples(0, 40_000, 500))
+        .isEqualTo(before);
+    assertThat(
+            workspace.sheetProperty().get().entries().stream()
+                .filter(e -> e.version().id().equals(kept.id()))
+                .findFirst()
+                .orElseThrow()
+                .card()
+                .overall()
+                .orElseThrow()
+                .value())
+        .isEqualTo(was);
+    assertThat(workspace.takes().before()).isEmpty();
+    assertThat(workspace.listening().audible(take)).isFalse();
+    onUi(() -> workspace.document().discardChanges());
+  }
+
+  @Test
+  void theTakeBeforeCanBeLetGo() throws Exception {
+    renderAgain("smoothed-wiener-30.wav");
+    await(() -> workspace.takes().before().containsKey(id) && !workspace.busyProperty().get());
+    await(() -> workspace.news().kindProperty().get() == News.Kind.DONE);
+    onUi(() -> workspace.takes().drop(id));
+    assertThat(workspace.listening().audible(Takes.heardAs(id))).isFalse();
+    onUi(() -> workspace.document().discardChanges());
+  }
+
+  /** What appears beside the versions and is called like them is offered; other files are not. */
+  @Test
+  void newFilesThatFitAreOffered() throws Exception {
+    Path next = folder.resolve("log-wiener-60.wav");
+    Path other = folder.resolve("shopping.wav");
+    Files.copy(demo("smoothed-wiener-60.wav"), folder.resolve(".part"));
+    Files.copy(demo("smoothed-wiener-60.wav"), other);
+    Files.move(folder.resolve(".part"), next);
+    await(() -> !workspace.newFiles().offered().isEmpty());
+    assertThat(workspace.newFiles().offered()).containsExactly(next);
+    onUi(() -> workspace.addFiles(List.copyOf(workspace.newFiles().offered())));
+    awaitSheet(2);
+    assertThat(workspace.newFiles().offered()).isEmpty();
+    onUi(() -> workspace.document().discardChanges());
+  }
+
+  /** Nothing is touched while a blind round runs. */
+  @Test
+  void aRoundIsNotDisturbed() throws Exception {
+    Map<String, ?> before = Map.copyOf(workspace.takes().before());
+    onUi(
+        () ->
+            workspace
+                .rounds()
+                .begin(
+                    new Rounds.Plan(
+                        kettlesieve.core.comparison.Round.Kind.RATING,
+                        kettlesieve.core.comparison.Round.Question.OVERALL,
+                        List.of(id),
+                        4,
+                        "",
+                        new kettlesieve.core.comparison.TimeSpan(1, 4),
+                        "")));
+    renderAgain("smoothed-wiener-90.wav");
+    Thread.sleep(2500);
+    assertThat(workspace.takes().before()).isEqualTo(before);
+    onUi(() -> workspace.rounds().end());
+    await(() -> workspace.takes().before().containsKey(id));
+    await(() -> !workspace.busyProperty().get());
+    onUi(() -> workspace.document().discardChanges());
+  }
+}
