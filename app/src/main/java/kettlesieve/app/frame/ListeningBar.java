@@ -65,6 +65,7 @@ final class ListeningBar extends VBox {
   private final FontIcon playIcon = Icons.of(Feather.PLAY);
   private final FontIcon stopIcon = Icons.of(Feather.SQUARE);
   private final Label heard = Texts.of("", "strong");
+  private final MeterView meter = new MeterView();
   private List<String> named = List.of();
   private boolean shownPlaying;
 
@@ -93,7 +94,9 @@ final class ListeningBar extends VBox {
     Hint.set(heard, heard::getText);
     HBox.setHgrow(heard, Priority.ALWAYS);
     heard.setMaxWidth(Double.MAX_VALUE);
-    HBox what = new HBox(8, play, clock, tracks, heard);
+    Region between = new Region();
+    HBox.setHgrow(between, Priority.SOMETIMES);
+    HBox what = new HBox(8, play, clock, tracks, heard, between, meter);
     what.setStyle("-fx-alignment: center-left;");
     parts.getChildren().addAll(Texts.of("Parts", "quiet", "small"), roles);
     parts.setStyle("-fx-alignment: center-left;");
@@ -294,6 +297,7 @@ final class ListeningBar extends VBox {
     double room =
         Math.max(600, getWidth())
             - (listening.hasReference() ? 330 : 240)
+            - MeterView.WIDTH
             - 70 * extra
             - 52.0 * labels.size();
     double each = labels.isEmpty() ? 0 : room / labels.size();
@@ -463,6 +467,7 @@ final class ListeningBar extends VBox {
       clock.setText(text);
       clock.setPrefWidth(26 + 9.2 * Math.max(6, text.length()));
     }
+    meter.follow(listening.levels());
     boolean playing = listening.playing();
     if (playing != shownPlaying) {
       shownPlaying = playing;

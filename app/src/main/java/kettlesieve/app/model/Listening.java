@@ -26,6 +26,7 @@ import kettlesieve.core.comparison.Roles;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.listen.Band;
+import kettlesieve.core.listen.LevelMeter;
 import kettlesieve.core.listen.Player;
 import kettlesieve.core.listen.Side;
 import kettlesieve.core.listen.SoundOut;
@@ -284,6 +285,11 @@ public final class Listening implements AutoCloseable {
     spotLoop.set(span);
     player.seek(span.from());
     player.play();
+  }
+
+  /** Levels of what is heard now, or was heard last. */
+  public LevelMeter.Levels levels() {
+    return player.levels();
   }
 
   public double positionSeconds() {

@@ -70,6 +70,7 @@ public final class Player implements AutoCloseable {
   private volatile boolean halfSpeed;
   private volatile IntConsumer turned = track -> {};
 
+  private volatile LevelMeter levels;
   private volatile double heardSeconds;
   private volatile SoundOut output;
 
@@ -149,6 +150,12 @@ public final class Player implements AutoCloseable {
   /** Which frequencies are heard; null for all. */
   public void setBand(Band value) {
     band = value;
+  }
+
+  /** Levels of what is heard now, or was heard last. */
+  public LevelMeter.Levels levels() {
+    LevelMeter meter = levels;
+    return meter == null ? LevelMeter.SILENT : meter.levels();
   }
 
   /** Whether everything runs at half its speed, an octave lower. */
@@ -413,6 +420,8 @@ public final class Player implements AutoCloseable {
     private SoundOut render(SoundOut first) {
       SoundOut out = first;
       OutputChain chain = new OutputChain(rate);
+      LevelMeter meter = new LevelMeter(rate);
+      levels = meter;
       HalfSpeed slow = new HalfSpeed();
       float[] left = new float[BLOCK];
       float[] right = new float[BLOCK];
@@ -441,6 +450,7 @@ public final class Player implements AutoCloseable {
         }
         chain.set(side, band);
         chain.process(left, right, BLOCK);
+        meter.process(left, right, BLOCK);
         out = write(out, left, right);
         if (!fading) {
           int pending = out.pendingFrames();

@@ -9,7 +9,9 @@ import kettlesieve.core.audio.Audio;
  * Kaiser-windowed sinc of 32 taps, longer than the standard's example.
  */
 public final class TruePeak {
-  private static final int TAPS = 32;
+  /** Taps of an interpolator. */
+  public static final int TAPS = 32;
+
   private static final int BLOCK = 2048;
 
   /** Values of a block that no sample outside it matters to. */
@@ -111,6 +113,15 @@ public final class TruePeak {
       }
     }
     return Float.intBitsToFloat(largest);
+  }
+
+  /**
+   * The interpolators of a rate: what lies between two samples, at a quarter, a half and three
+   * quarters (from 80 kHz on the half alone, from 160 kHz on none), is the sum of {@link #TAPS}
+   * samples around it, each with its factor; the two samples are the middle ones.
+   */
+  public static float[][] interpolators(int sampleRate) {
+    return phases(sampleRate < 80_000 ? 4 : sampleRate < 160_000 ? 2 : 1);
   }
 
   private static float[][] phases(int factor) {
