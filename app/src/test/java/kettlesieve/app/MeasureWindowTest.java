@@ -11,7 +11,6 @@ import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListView;
-import javafx.scene.control.TextArea;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.stage.Stage;
@@ -20,6 +19,7 @@ import kettlesieve.app.model.Step;
 import kettlesieve.app.shared.Hint;
 import kettlesieve.core.comparison.Excerpt;
 import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.Requirement;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.score.Entry;
@@ -207,27 +207,53 @@ class MeasureWindowTest extends WindowFixture {
     assertThat(workspace.comparison().profiles().get(0).weight("missed")).isEqualTo(9);
     robot.interact(workspace.document()::undo);
     assertThat(workspace.comparison().profiles().get(0).weight("missed")).isEqualTo(1);
-    // Limits, one a line: kept and not kept stand under each version; nonsense changes nothing.
-    TextArea limits = find(robot, "#profile-limits", TextArea.class);
-    robot.interact(() -> limits.setText("bandwidth >= 90\npause-noise.dBFS ≤ −119"));
-    fire(robot, "#profile-keep");
-    assertThat(workspace.comparison().profiles().get(0).requirements()).hasSize(2);
+    // Limits, a row each, put together from menus: kept and not kept stand under each version.
+    fire(robot, "#limit-add");
+    choose(robot, "#limit-reading-0", "bandwidth");
+    choose(robot, "#limit-way-0", ">=");
+    type(robot, "#limit-value-0", "90");
+    fire(robot, "#limit-add");
+    choose(robot, "#limit-reading-1", "pause-noise");
+    choose(robot, "#limit-detail-1", "dBFS");
+    type(robot, "#limit-value-1", "−119");
+    assertThat(workspace.comparison().profiles().get(0).requirements())
+        .extracting(Requirement::words)
+        .containsExactly("bandwidth >= 90", "pause-noise.dBFS <= -119");
     Label kept = find(robot, "#limits-v1", Label.class);
-    assertThat(kept.getText()).isEqualTo("1 limit not kept");
+    assertThat(kept.getText()).startsWith("Noise in pauses, dBFS").endsWith("over the limit");
     assertThat(Hint.of(kept))
-        .contains("bandwidth >= 90: kept")
-        .contains("pause-noise.dBFS <= -119: not kept")
+        .contains("Bandwidth at least 90.0 Hz: kept, ")
+        .contains("Noise in pauses, dBFS at most −119")
+        .contains(": not kept, ")
         .contains("off by");
-    robot.interact(() -> limits.setText("nonsense >= 3"));
-    fire(robot, "#profile-keep");
-    assertThat(workspace.comparison().profiles().get(0).requirements()).hasSize(2);
-    assertThat(robot.lookup("There is no reading called nonsense.").tryQuery()).isPresent();
+    // Where it is broken is heard at a click, and the headline says it too.
+    fire(robot, "#limit-hear-v1");
+    assertThat(workspace.listening().spotLoopProperty().get()).isNotNull();
+    assertThat(find(robot, "#answer", Label.class).getText()).contains("1 limit not kept.");
+    type(robot, "#limit-value-1", "loud");
+    assertThat(workspace.comparison().profiles().get(0).requirements().get(1).limit())
+        .isEqualTo(-119);
+    assertThat(workspace.messageProperty().get()).contains("it is a number");
     // Who leads where is drawn along the source; a click hears the leader there.
     Node lane = find(robot, "#passage-lane", Node.class);
     assertThat(lane.getAccessibleText()).contains("leader");
     fire(robot, "#profile-delete");
     assertThat(workspace.comparison().profiles()).isEmpty();
     assertThat(workspace.sheetProperty().get().profile().name()).isEqualTo("even");
+  }
+
+  @SuppressWarnings("unchecked")
+  private static void choose(FxRobot robot, String box, String value) {
+    robot.interact(() -> find(robot, box, ComboBox.class).setValue(value));
+  }
+
+  private static void type(FxRobot robot, String field, String text) {
+    robot.interact(
+        () -> {
+          TextField box = find(robot, field, TextField.class);
+          box.setText(text);
+          box.getOnAction().handle(null);
+        });
   }
 
   @Test

@@ -1,12 +1,12 @@
 package kettlesieve.app.decide;
 
 import javafx.geometry.VPos;
-import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Pen;
 import kettlesieve.core.score.SheetOdds;
 import kettlesieve.core.score.odds.Odds;
 import kettlesieve.core.score.odds.OddsWords;
@@ -45,7 +45,7 @@ final class ChanceBar extends CanvasPane {
   }
 
   @Override
-  protected void paint(GraphicsContext g, double width, double height) {
+  protected void paint(Pen g, double width, double height) {
     double middle = height / 2;
     long full = Math.round(STROKES * chance);
     for (int i = 0; i < STROKES; i++) {

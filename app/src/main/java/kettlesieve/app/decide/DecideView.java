@@ -123,7 +123,7 @@ public final class DecideView extends VBox {
             e.consume();
           }
         });
-    getChildren().addAll(head, answer, scroll);
+    getChildren().addAll(head, new WrittenBox(workspace), answer, scroll);
     workspace.sheetProperty().addListener((o, was, is) -> fill());
     workspace.comparisonProperty().addListener((o, was, is) -> fill());
     fill();

@@ -4,12 +4,12 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Pen;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Round;
 import kettlesieve.core.comparison.Version;
@@ -46,8 +46,7 @@ final class EarPlot extends CanvasPane {
   }
 
   @Override
-  protected void paint(GraphicsContext g, double width, double height) {
-    g.clearRect(0, 0, width, height);
+  protected void paint(Pen g, double width, double height) {
     g.setStroke(Ink.rule());
     g.strokeRect(EDGE, 4, width - EDGE - 4, height - EDGE - 4);
     g.setFill(Ink.quiet());

@@ -1,7 +1,9 @@
 package kettlesieve.app.decide;
 
+import java.io.File;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Set;
 import java.util.function.Function;
 import javafx.geometry.Pos;
@@ -76,12 +78,32 @@ final class HandoverBar extends HBox {
             "A folder for other listeners: blind copies under letters, and a page\n"
                 + "that plays them and takes their answers. Drop what comes back here.");
     sheet.setOnAction(e -> sheet());
+    Button answers = new Button("Answers …", Icons.of(Feather.INBOX));
+    answers.setId("answers");
+    Hint.set(
+        answers, "Take in what came back from listeners: small files, dropped here or chosen.");
+    answers.setOnAction(
+        e -> {
+          List<Path> files =
+              Choosers.of(
+                      workspace.lastFolder(),
+                      "Answers to a listening sheet",
+                      new FileChooser.ExtensionFilter("Answers", "*.json"))
+                  .openSeveral(window())
+                  .stream()
+                  .map(File::toPath)
+                  .toList();
+          if (!files.isEmpty()) {
+            workspace.handover().answers(files);
+          }
+        });
     getChildren()
         .addAll(
             report,
             reel,
             copies,
             sheet,
+            answers,
             figures("CSV", "*.csv", ScoresCsv::write, "export-csv"),
             figures(
                 "JSON",

@@ -1,11 +1,11 @@
 package kettlesieve.app.decide;
 
-import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Pen;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.measure.Estimate;
 
@@ -25,7 +25,7 @@ final class IntervalBar extends CanvasPane {
   }
 
   @Override
-  protected void paint(GraphicsContext g, double width, double height) {
+  protected void paint(Pen g, double width, double height) {
     double room = width - 46;
     double middle = height / 2;
     g.setFill(Ink.rule());

@@ -1,7 +1,6 @@
 package kettlesieve.app.decide;
 
 import java.util.List;
-import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.paint.Color;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
@@ -9,6 +8,7 @@ import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Pen;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.score.Passages;
@@ -50,8 +50,7 @@ final class PassageLane extends CanvasPane {
   }
 
   @Override
-  protected void paint(GraphicsContext g, double width, double height) {
-    g.clearRect(0, 0, width, height);
+  protected void paint(Pen g, double width, double height) {
     double lastLabel = -100;
     for (Passages.Passage p : stretches) {
       double from = p.from() / seconds * width;
@@ -78,7 +77,7 @@ final class PassageLane extends CanvasPane {
     }
   }
 
-  private static void hatch(GraphicsContext g, double from, double to) {
+  private static void hatch(Pen g, double from, double to) {
     g.setStroke(Ink.ink());
     g.setLineWidth(0.7);
     for (double x = from; x < to; x += 6) {

@@ -1,7 +1,9 @@
 package kettlesieve.app.frame;
 
 import java.util.EnumMap;
+import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import javafx.animation.AnimationTimer;
 import javafx.animation.PauseTransition;
 import javafx.beans.InvalidationListener;
@@ -10,6 +12,7 @@ import javafx.beans.binding.StringExpression;
 import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
+import javafx.scene.Parent;
 import javafx.scene.Scene;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
@@ -56,6 +59,8 @@ public final class Frame extends BorderPane {
   private final KeyList keyList = new KeyList();
   private final RoundView round;
   private final NoticeList notices;
+  private final StepRail rail;
+  private final HeaderBar header;
   private final ExcerptList excerpts;
   private final PreferencesCard preferencesCard;
   private final AnimationTimer pulse =
@@ -88,18 +93,16 @@ public final class Frame extends BorderPane {
     views.put(Step.LISTEN, listenView);
     views.put(Step.MEASURE, measureView);
     views.put(Step.DECIDE, new DecideView(workspace));
-    StepRail rail = new StepRail(workspace);
+    rail = new StepRail(workspace);
+    header =
+        new HeaderBar(
+            workspace,
+            files,
+            new HeaderBar.Lists(
+                notices::toggle, keyList::toggle, excerpts::toggle, preferencesCard::toggle));
     setLeft(rail);
     StackPane body = new StackPane();
-    VBox main =
-        new VBox(
-            new HeaderBar(
-                workspace,
-                files,
-                new HeaderBar.Lists(
-                    notices::toggle, keyList::toggle, excerpts::toggle, preferencesCard::toggle)),
-            overview,
-            centre);
+    VBox main = new VBox(header, overview, centre);
     VBox.setVgrow(centre, Priority.ALWAYS);
     // Over the view, not above it: nothing may jump away under the mouse when work begins or ends.
     VBox told = new VBox(notice(), activity());
@@ -237,6 +240,11 @@ public final class Frame extends BorderPane {
     return gatherView;
   }
 
+  /** Opens or closes the preferences. */
+  public void showPreferences() {
+    preferencesCard.toggle();
+  }
+
   /** Opens or closes the list of excerpts. */
   public void showExcerpts() {
     excerpts.toggle();
@@ -246,10 +254,47 @@ public final class Frame extends BorderPane {
   public void installKeys(Scene scene) {
     Keys.Cards cards =
         new Keys.Cards(
-            excerpts::toggle, listeningBar::askPlace, overview::zoom, preferencesCard::toggle);
+            excerpts::toggle,
+            listeningBar::askPlace,
+            overview::zoom,
+            preferencesCard::toggle,
+            gatherView::paste);
     new Keys(workspace, files, keyList, measureView, listenView, cards)
-        .install(scene, round::key, this::hideLists);
+        .install(scene, round::key, this::moveFocus, this::hideLists);
     notices.hideOnPress(scene);
+  }
+
+  /** From rail to head, view and bar and round again; each is entered at its first control. */
+  private void moveFocus(int by) {
+    List<Node> areas = List.of(rail, header, centre, listeningBar);
+    Node owner = getScene().getFocusOwner();
+    int now = -1;
+    for (Node n = owner; n != null; n = n.getParent()) {
+      now = areas.contains(n) ? areas.indexOf(n) : now;
+    }
+    for (int i = 1; i <= areas.size(); i++) {
+      int next = Math.floorMod((now < 0 && by < 0 ? 0 : now) + i * by, areas.size());
+      Optional<Node> first = firstOf(areas.get(next));
+      if (first.isPresent()) {
+        first.get().requestFocus();
+        return;
+      }
+    }
+  }
+
+  private static Optional<Node> firstOf(Node area) {
+    if (!area.isVisible() || area.isDisabled()) {
+      return Optional.empty();
+    }
+    if (area.isFocusTraversable()) {
+      return Optional.of(area);
+    }
+    return area instanceof Parent parent
+        ? parent.getChildrenUnmodifiable().stream()
+            .map(Frame::firstOf)
+            .flatMap(Optional::stream)
+            .findFirst()
+        : Optional.empty();
   }
 
   private void hideLists() {

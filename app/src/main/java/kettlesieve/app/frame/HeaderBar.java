@@ -9,6 +9,7 @@ import javafx.scene.control.Menu;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.TextField;
+import javafx.scene.input.KeyCombination;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -133,14 +134,14 @@ final class HeaderBar extends HBox {
     menu.setAccessibleText("Comparison file");
     menu.getItems()
         .addAll(
-            item("New comparison", files::startNew),
-            item("Open …", files::open),
-            item("Save", files::save),
-            item("Save as …", files::saveAs),
+            item("New comparison", "Shortcut+N", files::startNew),
+            item("Open …", "Shortcut+O", files::open),
+            item("Save", "Shortcut+S", files::save),
+            item("Save as …", "Shortcut+Shift+S", files::saveAs),
             new javafx.scene.control.SeparatorMenuItem(),
             demos(files),
-            item("Preferences …", lists.preferences()),
-            item("Keys (F1)", lists.keys()));
+            item("Preferences …", "Shortcut+COMMA", lists.preferences()),
+            item("Keys", "F1", lists.keys()));
     menu.setOnShowing(
         e -> {
           menu.getItems().removeIf(i -> "recent".equals(i.getUserData()));
@@ -160,6 +161,13 @@ final class HeaderBar extends HBox {
           .add(item(demo.job().title() + ": " + demo.title(), () -> files.openDemo(demo)));
     }
     return menu;
+  }
+
+  /** With the key beside it that does the same. */
+  private static MenuItem item(String text, String key, Runnable action) {
+    MenuItem item = item(text, action);
+    item.setAccelerator(KeyCombination.valueOf(key));
+    return item;
   }
 
   private static MenuItem item(String text, Runnable action) {

@@ -2,6 +2,7 @@ package kettlesieve.app.frame;
 
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.function.IntConsumer;
 import java.util.function.Predicate;
 import javafx.scene.Scene;
 import javafx.scene.control.TextInputControl;
@@ -16,6 +17,7 @@ import kettlesieve.app.model.Step;
 import kettlesieve.app.model.Takes;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Fields;
+import kettlesieve.app.shared.OwnKeys;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.listen.Band;
 import kettlesieve.core.measure.VoiceRange;
@@ -27,8 +29,11 @@ final class Keys {
   private final Map<KeyCode, Runnable> plain = new LinkedHashMap<>();
   private final Map<KeyCode, Runnable> shifted = new LinkedHashMap<>();
   private final KeyCombination copy;
+  private final KeyCombination pasted = control(KeyCode.V);
+  private final Cards cards;
   private final MeasureView measure;
   private Scene scene;
+  private boolean done;
   private long quietUntil = Long.MIN_VALUE / 2;
 
   /** So long after a round, and after a key that came too late for it, no key does anything. */
@@ -46,6 +51,7 @@ final class Keys {
       ListenView listen,
       Cards cards) {
     this.workspace = workspace;
+    this.cards = cards;
     Listening listening = workspace.listening();
     for (Step step : Step.values()) {
       KeyCode digit = KeyCode.valueOf("DIGIT" + (step.ordinal() + 1));
@@ -57,6 +63,12 @@ final class Keys {
     commands.put(control(KeyCode.Z), workspace.document()::undo);
     commands.put(control(KeyCode.Y), workspace.document()::redo);
     commands.put(control(KeyCode.COMMA), cards.preferences());
+    commands.put(
+        new KeyCodeCombination(KeyCode.S, KeyCombination.SHORTCUT_DOWN, KeyCombination.SHIFT_DOWN),
+        files::saveAs);
+    commands.put(
+        new KeyCodeCombination(KeyCode.C, KeyCombination.SHORTCUT_DOWN, KeyCombination.SHIFT_DOWN),
+        measure::copyRow);
     plain.put(KeyCode.SPACE, listening::toggle);
     plain.put(KeyCode.L, () -> flip(listening.loopingProperty()));
     plain.put(KeyCode.M, () -> flip(listening.levelMatchedProperty()));
@@ -110,8 +122,10 @@ final class Keys {
    * @param place waits for a time to be typed
    * @param overview zooms the overview in and out
    * @param preferences opens and closes the preferences
+   * @param paste takes in files from the clipboard
    */
-  record Cards(Runnable excerpts, Runnable place, Runnable overview, Runnable preferences) {}
+  record Cards(
+      Runnable excerpts, Runnable place, Runnable overview, Runnable preferences, Runnable paste) {}
 
   /** From a version to what it was before it was rendered again, and back. */
   private void otherTake() {
@@ -203,10 +217,11 @@ final class Keys {
   }
 
   /**
+   * @param areas moves the focus by so many areas of the window
    * @param hideLists closes what lies over the view
    * @param round takes the keys that are for a blind round; while one runs no others do anything
    */
-  void install(Scene shown, Predicate<KeyEvent> round, Runnable hideLists) {
+  void install(Scene shown, Predicate<KeyEvent> round, IntConsumer areas, Runnable hideLists) {
     plain.put(KeyCode.ESCAPE, hideLists);
     this.scene = shown;
     Fields.leaveOnPress(scene);
@@ -214,47 +229,74 @@ final class Keys {
         .rounds()
         .runningProperty()
         .addListener((o, was, is) -> quietUntil = System.nanoTime() + QUIET);
+    // What a key types goes with what it does: a field that it led into is not typed in by it.
+    scene.addEventFilter(
+        KeyEvent.KEY_TYPED,
+        event -> {
+          if (done) {
+            event.consume();
+          }
+        });
     scene.addEventFilter(
         KeyEvent.KEY_PRESSED,
         event -> {
-          if (workspace.rounds().runningProperty().get() != null) {
-            if (round.test(event)) {
-              event.consume();
-            }
-            return;
-          }
-          if (System.nanoTime() - quietUntil < 0) {
-            // Meant for the round that has just ended; the window behind must not take it.
-            quietUntil = System.nanoTime() + QUIET;
-            event.consume();
-            return;
-          }
-          for (var command : commands.entrySet()) {
-            if (command.getKey().match(event)) {
-              command.getValue().run();
-              event.consume();
-              return;
-            }
-          }
-          boolean typing = scene.getFocusOwner() instanceof TextInputControl;
-          if (!typing && copy.match(event)) {
-            measure.copySelected();
-            event.consume();
-            return;
-          }
-          boolean held = event.isShortcutDown() || event.isAltDown() || event.isMetaDown();
-          boolean always = event.getCode() == KeyCode.F1 || event.getCode() == KeyCode.ESCAPE;
-          Runnable action =
-              event.isShiftDown() && shifted.containsKey(event.getCode())
-                  ? shifted.get(event.getCode())
-                  : plain.get(event.getCode());
-          if (action != null && !held && (always || !typing)) {
-            action.run();
-            // A field that is typed in takes back what was typed.
-            if (!typing) {
-              event.consume();
-            }
-          }
+          pressed(event, round, areas);
+          done = event.isConsumed();
         });
+  }
+
+  private void pressed(KeyEvent event, Predicate<KeyEvent> round, IntConsumer areas) {
+    if (workspace.rounds().runningProperty().get() != null) {
+      if (round.test(event)) {
+        event.consume();
+      }
+      return;
+    }
+    if (System.nanoTime() - quietUntil < 0) {
+      // Meant for the round that has just ended; the window behind must not take it.
+      quietUntil = System.nanoTime() + QUIET;
+      event.consume();
+      return;
+    }
+    for (var command : commands.entrySet()) {
+      if (command.getKey().match(event)) {
+        command.getValue().run();
+        event.consume();
+        return;
+      }
+    }
+    if (event.getCode() == KeyCode.F6) {
+      areas.accept(event.isShiftDown() ? -1 : 1);
+      event.consume();
+      return;
+    }
+    if (scene.getFocusOwner() instanceof OwnKeys own && own.takes(event)) {
+      event.consume();
+      return;
+    }
+    boolean typing = scene.getFocusOwner() instanceof TextInputControl;
+    if (!typing && pasted.match(event)) {
+      cards.paste().run();
+      event.consume();
+      return;
+    }
+    if (!typing && copy.match(event)) {
+      measure.copySelected();
+      event.consume();
+      return;
+    }
+    boolean held = event.isShortcutDown() || event.isAltDown() || event.isMetaDown();
+    boolean always = event.getCode() == KeyCode.F1 || event.getCode() == KeyCode.ESCAPE;
+    Runnable action =
+        event.isShiftDown() && shifted.containsKey(event.getCode())
+            ? shifted.get(event.getCode())
+            : plain.get(event.getCode());
+    if (action != null && !held && (always || !typing)) {
+      action.run();
+      // A field that is typed in takes back what was typed.
+      if (!typing) {
+        event.consume();
+      }
+    }
   }
 }

@@ -1,12 +1,12 @@
 package kettlesieve.app.frame;
 
-import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Pen;
 import kettlesieve.core.listen.LevelMeter;
 
 /** True peak and short-term loudness of what is heard. */
@@ -52,7 +52,7 @@ final class MeterView extends CanvasPane {
   }
 
   @Override
-  protected void paint(GraphicsContext g, double width, double height) {
+  protected void paint(Pen g, double width, double height) {
     g.setFont(Font.font("Source Sans 3", 12));
     g.setTextBaseline(javafx.geometry.VPos.BASELINE);
     g.setTextAlign(TextAlignment.LEFT);

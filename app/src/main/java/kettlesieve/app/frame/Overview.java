@@ -3,7 +3,6 @@ package kettlesieve.app.frame;
 import java.util.ArrayList;
 import java.util.List;
 import javafx.scene.Cursor;
-import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.control.MenuItem;
 import javafx.scene.input.MouseButton;
 import javafx.scene.input.MouseEvent;
@@ -19,6 +18,7 @@ import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Drawing;
 import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Pen;
 import kettlesieve.app.shared.TimeRuler;
 import kettlesieve.app.shared.TimeView;
 import kettlesieve.app.shared.WavePicture;
@@ -148,7 +148,7 @@ final class Overview extends CanvasPane {
   }
 
   /** Named places that stand in the source's file. */
-  private void paintMarkers(GraphicsContext g, double width, double bottom) {
+  private void paintMarkers(Pen g, double width, double bottom) {
     g.setFont(Font.font("Source Sans 3", 11.5));
     g.setTextAlign(TextAlignment.LEFT);
     double free = Double.NEGATIVE_INFINITY;
@@ -190,7 +190,7 @@ final class Overview extends CanvasPane {
   }
 
   @Override
-  protected void paint(GraphicsContext g, double width, double height) {
+  protected void paint(Pen g, double width, double height) {
     if (seconds() <= 0 || picture == null) {
       g.setFill(Ink.quiet());
       g.setFont(Font.font("Source Sans 3", 14));
@@ -218,7 +218,7 @@ final class Overview extends CanvasPane {
         : "Reading the source …";
   }
 
-  private void paintPauses(GraphicsContext g, double width, double bottom) {
+  private void paintPauses(Pen g, double width, double bottom) {
     var preparedExcerpt = workspace.preparedExcerptProperty().get();
     if (preparedExcerpt == null) {
       return;
@@ -245,7 +245,7 @@ final class Overview extends CanvasPane {
   }
 
   /** How much of the hatched there is, on paper of its own so that it can be read. */
-  private static void paintWords(GraphicsContext g, PauseWords words, double width) {
+  private static void paintWords(Pen g, PauseWords words, double width) {
     Text text = new Text(words.text());
     Font font = Font.font(words.warning() ? "Source Sans 3 SemiBold" : "Source Sans 3", 12.5);
     text.setFont(font);
@@ -257,7 +257,7 @@ final class Overview extends CanvasPane {
     g.fillText(words.text(), width - wide - 10, 16, wide);
   }
 
-  private void paintExcerpt(GraphicsContext g, double width, double bottom) {
+  private void paintExcerpt(Pen g, double width, double bottom) {
     TimeSpan excerpt = workspace.comparison().excerpt();
     double from = excerpt == null ? Double.NaN : excerpt.from();
     double to = excerpt == null ? Double.NaN : excerpt.to();
@@ -281,7 +281,7 @@ final class Overview extends CanvasPane {
     }
   }
 
-  private void paintSpots(GraphicsContext g, double width, double bottom) {
+  private void paintSpots(Pen g, double width, double bottom) {
     String versionId = workspace.selection().versionProperty().get();
     String measureId = workspace.selection().measureProperty().get();
     if (workspace.sheetProperty().get() == null || versionId == null || measureId == null) {

@@ -17,6 +17,7 @@ import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
+import javafx.scene.input.Clipboard;
 import javafx.scene.input.DragEvent;
 import javafx.scene.input.TransferMode;
 import javafx.scene.layout.HBox;
@@ -24,6 +25,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Numbers;
+import kettlesieve.app.model.Step;
 import kettlesieve.app.model.Takes;
 import kettlesieve.app.model.VersionState;
 import kettlesieve.app.model.Workspace;
@@ -135,6 +137,29 @@ public final class GatherView extends VBox {
       e.setDropCompleted(true);
     }
     e.consume();
+  }
+
+  /** Takes in what was copied elsewhere: files, or their paths a line each. */
+  public void paste() {
+    Clipboard clipboard = Clipboard.getSystemClipboard();
+    List<File> files = new ArrayList<>(clipboard.hasFiles() ? clipboard.getFiles() : List.of());
+    if (files.isEmpty() && clipboard.hasString()) {
+      for (String line : clipboard.getString().split("\\R")) {
+        File file = new File(line.strip());
+        if (!line.isBlank() && file.exists()) {
+          files.add(file);
+        }
+      }
+    }
+    if (files.isEmpty()) {
+      workspace
+          .messageProperty()
+          .set(
+              "There are no files on the clipboard. Copy some in a file manager, then paste here.");
+      return;
+    }
+    workspace.stepProperty().set(Step.GATHER);
+    addFiles(files);
   }
 
   /** One file whose place is plain is taken at once; several are shown for correction first. */

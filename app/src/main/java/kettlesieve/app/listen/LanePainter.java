@@ -1,7 +1,7 @@
 package kettlesieve.app.listen;
 
-import javafx.scene.canvas.GraphicsContext;
 import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Pen;
 import kettlesieve.app.shared.TimeView;
 
 /** Draws pieces of lanes. */
@@ -10,7 +10,7 @@ final class LanePainter {
 
   /** Draws one piece where it belongs, or the part of a coarser one that stands in for it. */
   static void tile(
-      GraphicsContext g,
+      Pen g,
       TimeView view,
       LaneTile.Key key,
       LaneTile.Key drawn,

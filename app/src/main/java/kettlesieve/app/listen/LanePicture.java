@@ -4,7 +4,6 @@ import java.util.Objects;
 import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.DoubleUnaryOperator;
-import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.input.ScrollEvent;
 import javafx.scene.shape.Line;
@@ -18,6 +17,7 @@ import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Drawing;
 import kettlesieve.app.shared.Hatching;
 import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Pen;
 import kettlesieve.app.shared.Tiles;
 import kettlesieve.app.shared.TimeView;
 import kettlesieve.core.audio.Audio;
@@ -102,7 +102,7 @@ final class LanePicture extends CanvasPane {
   }
 
   @Override
-  protected void paint(GraphicsContext g, double whole, double height) {
+  protected void paint(Pen g, double whole, double height) {
     double width = plotWidth();
     g.setFill(Ink.paper());
     g.fillRect(0, 0, width, height);
@@ -147,7 +147,7 @@ final class LanePicture extends CanvasPane {
   }
 
   /** Of one stem heard alone: where its role is missing. */
-  private void lost(GraphicsContext g, double width, double height) {
+  private void lost(Pen g, double width, double height) {
     Set<String> roles = workspace.listening().rolesProperty().get();
     if (source || style.left() || roles.size() != 1) {
       return;
@@ -162,7 +162,7 @@ final class LanePicture extends CanvasPane {
     }
   }
 
-  private void words(GraphicsContext g, String text, double height) {
+  private void words(Pen g, String text, double height) {
     g.setFill(Ink.quiet());
     g.setFont(Font.font("Source Sans 3", 13));
     g.setTextAlign(TextAlignment.LEFT);
@@ -170,7 +170,7 @@ final class LanePicture extends CanvasPane {
     g.fillText(text, 12, height / 2);
   }
 
-  private void paintTiles(GraphicsContext g, double width, double height) {
+  private void paintTiles(Pen g, double width, double height) {
     double pixel = view.seconds() / width;
     int level = Math.max(LEAST_LEVEL, (int) Math.floor(Math.log(pixel) / Math.log(2)));
     int rows = height <= 80 ? 80 : height <= 160 ? 160 : 320;
@@ -253,7 +253,7 @@ final class LanePicture extends CanvasPane {
         });
   }
 
-  private void frequencies(GraphicsContext g, double width, double height) {
+  private void frequencies(Pen g, double width, double height) {
     g.setFont(Font.font("Source Sans 3", 11));
     g.setTextAlign(TextAlignment.LEFT);
     g.setTextBaseline(javafx.geometry.VPos.CENTER);

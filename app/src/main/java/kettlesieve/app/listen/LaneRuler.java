@@ -1,8 +1,8 @@
 package kettlesieve.app.listen;
 
-import javafx.scene.canvas.GraphicsContext;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.CanvasPane;
+import kettlesieve.app.shared.Pen;
 import kettlesieve.app.shared.TimeRuler;
 import kettlesieve.app.shared.TimeView;
 import kettlesieve.core.comparison.Clock;
@@ -22,7 +22,7 @@ final class LaneRuler extends CanvasPane {
   }
 
   @Override
-  protected void paint(GraphicsContext g, double width, double height) {
+  protected void paint(Pen g, double width, double height) {
     double left = Lane.LABEL_WIDTH;
     g.save();
     g.translate(left, 0);

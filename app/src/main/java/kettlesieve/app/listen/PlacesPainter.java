@@ -2,10 +2,10 @@ package kettlesieve.app.listen;
 
 import java.util.List;
 import java.util.function.DoubleBinaryOperator;
-import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.paint.Color;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Pen;
 import kettlesieve.app.shared.TimeView;
 import kettlesieve.core.comparison.Excerpt;
 import kettlesieve.core.comparison.Mark;
@@ -33,7 +33,7 @@ final class PlacesPainter {
    *
    * @param levels height of a frequency in a picture of the height
    */
-  void paint(GraphicsContext g, double width, double height, DoubleBinaryOperator levels) {
+  void paint(Pen g, double width, double height, DoubleBinaryOperator levels) {
     this.levels = levels;
     if (workspace.comparison().together()) {
       for (Excerpt excerpt : workspace.comparison().excerpts()) {
@@ -56,7 +56,7 @@ final class PlacesPainter {
     }
   }
 
-  private void paintMark(GraphicsContext g, Mark mark, double width, double height) {
+  private void paintMark(Pen g, Mark mark, double width, double height) {
     Color color = mark.axis() == null ? Ink.warning() : Ink.of(axis(mark.axis()));
     double x0 = view.x(mark.from(), width);
     double x1 = view.x(mark.to(), width);
@@ -87,7 +87,7 @@ final class PlacesPainter {
     return Axis.INFO;
   }
 
-  private void span(GraphicsContext g, TimeSpan span, double width, double height) {
+  private void span(Pen g, TimeSpan span, double width, double height) {
     if (span != null) {
       g.setStroke(Ink.action());
       g.setLineWidth(1.5);

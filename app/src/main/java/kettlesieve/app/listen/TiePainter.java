@@ -1,8 +1,8 @@
 package kettlesieve.app.listen;
 
-import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.paint.Color;
 import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Pen;
 import kettlesieve.app.shared.TimeView;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.measure.stretch.StretchedHits;
@@ -28,7 +28,7 @@ final class TiePainter {
    * @param map turns the version's time into the axis otherwise
    */
   static void paint(
-      GraphicsContext g,
+      Pen g,
       TimeView view,
       StretchedTraces traces,
       boolean ownTime,

@@ -1,6 +1,5 @@
 package kettlesieve.app.match;
 
-import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.paint.Color;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
@@ -9,6 +8,7 @@ import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Drawing;
 import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Pen;
 import kettlesieve.app.shared.TimeRuler;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.audio.Audio;
@@ -86,7 +86,7 @@ final class AttackOverlay extends CanvasPane {
   }
 
   @Override
-  protected void paint(GraphicsContext g, double width, double height) {
+  protected void paint(Pen g, double width, double height) {
     g.setFill(Ink.panel());
     g.fillRect(0, 0, width, height);
     g.setStroke(Ink.rule());
@@ -123,7 +123,7 @@ final class AttackOverlay extends CanvasPane {
   }
 
   private static void line(
-      GraphicsContext g,
+      Pen g,
       float[] samples,
       Color color,
       double thickness,

@@ -1,11 +1,11 @@
 package kettlesieve.app.measure;
 
-import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.paint.Color;
 import kettlesieve.app.model.OwnTime;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Drawing;
 import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Pen;
 import kettlesieve.app.shared.TimeRuler;
 import kettlesieve.core.audio.Audio;
 
@@ -45,7 +45,7 @@ final class AttackPanel extends CanvasPane {
   }
 
   @Override
-  protected void paint(GraphicsContext g, double width, double height) {
+  protected void paint(Pen g, double width, double height) {
     g.setFill(Ink.panel());
     g.fillRect(0, 0, width, height);
     if (source == null) {
@@ -73,7 +73,7 @@ final class AttackPanel extends CanvasPane {
   }
 
   private static void wave(
-      GraphicsContext g, float[] x, Color color, double width, double bottom, double peak) {
+      Pen g, float[] x, Color color, double width, double bottom, double peak) {
     g.setStroke(color);
     g.setLineWidth(1.1);
     double scale = bottom / 2 * 0.95 / peak;

@@ -2,13 +2,13 @@ package kettlesieve.app.measure;
 
 import java.util.List;
 import java.util.function.Consumer;
-import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.paint.Color;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Pen;
 import kettlesieve.app.shared.TimeRuler;
 import kettlesieve.core.signal.Clipping;
 
@@ -65,7 +65,7 @@ final class ClippingLane extends CanvasPane {
   }
 
   @Override
-  protected void paint(GraphicsContext g, double width, double height) {
+  protected void paint(Pen g, double width, double height) {
     g.setFill(Ink.panel());
     g.fillRect(0, 0, width, height);
     double bottom = height - RULER;

@@ -58,6 +58,8 @@ final class ContrastView extends VBox {
   private ComboBox<Entry> choice(String id) {
     ComboBox<Entry> box = new ComboBox<>();
     box.setId(id);
+    box.setAccessibleText(
+        id.endsWith("first") ? "The version that is compared" : "With which it is compared");
     box.setPrefWidth(260);
     box.setConverter(
         new StringConverter<>() {

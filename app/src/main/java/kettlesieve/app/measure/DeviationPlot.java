@@ -2,11 +2,11 @@ package kettlesieve.app.measure;
 
 import java.util.List;
 import java.util.function.DoubleConsumer;
-import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Pen;
 import kettlesieve.app.shared.Ticks;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Version;
@@ -31,7 +31,7 @@ final class DeviationPlot extends MomentPlot {
   }
 
   @Override
-  void plot(GraphicsContext g, double width, double above) {
+  void plot(Pen g, double width, double above) {
     double bottom = above - ATTACKS;
     List<Version> versions = workspace().comparison().versions();
     double most = LEAST_MS;
@@ -67,12 +67,7 @@ final class DeviationPlot extends MomentPlot {
   }
 
   private void line(
-      GraphicsContext g,
-      List<MapFit.Deviation> knots,
-      int index,
-      double most,
-      double width,
-      double bottom) {
+      Pen g, List<MapFit.Deviation> knots, int index, double most, double width, double bottom) {
     g.setStroke(VersionSign.color(index));
     g.setLineWidth(1.6);
     g.beginPath();
@@ -89,7 +84,7 @@ final class DeviationPlot extends MomentPlot {
   }
 
   /** The source's strong attacks; those that any version lost are marked. */
-  private void attacks(GraphicsContext g, List<Version> versions, double width, double bottom) {
+  private void attacks(Pen g, List<Version> versions, double width, double bottom) {
     for (Version v : versions) {
       for (StretchedHits.Hit hit :
           workspace().ownTime().times(v.id()).map(StretchedTraces::hits).orElse(List.of())) {

@@ -3,13 +3,13 @@ package kettlesieve.app.measure;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.paint.Color;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Pen;
 import kettlesieve.app.shared.Ticks;
 import kettlesieve.core.measure.stretch.Envelope;
 
@@ -41,7 +41,7 @@ final class EnvelopePlot extends CanvasPane {
   }
 
   @Override
-  protected void paint(GraphicsContext g, double width, double height) {
+  protected void paint(Pen g, double width, double height) {
     g.setFill(Ink.panel());
     g.fillRect(0, 0, width, height);
     g.setStroke(Ink.rule());
@@ -84,7 +84,7 @@ final class EnvelopePlot extends CanvasPane {
     }
   }
 
-  private void axes(GraphicsContext g, double[] range, double width, double height) {
+  private void axes(Pen g, double[] range, double width, double height) {
     for (double value : Ticks.between(range[0], range[1], 4)) {
       double y = y(value, range, height);
       g.setStroke(Ink.grid());
@@ -113,7 +113,7 @@ final class EnvelopePlot extends CanvasPane {
   }
 
   private void line(
-      GraphicsContext g,
+      Pen g,
       double[] values,
       double[] range,
       Color color,
@@ -135,12 +135,7 @@ final class EnvelopePlot extends CanvasPane {
   }
 
   private void formants(
-      GraphicsContext g,
-      double[] values,
-      double[] range,
-      Color color,
-      double width,
-      double height) {
+      Pen g, double[] values, double[] range, Color color, double width, double height) {
     g.setFill(color);
     for (double hz : Envelope.formants(values)) {
       double point = 1200 * Math.log(hz / Envelope.LOW_HZ) / Math.log(2) / Envelope.GRID_CENTS;

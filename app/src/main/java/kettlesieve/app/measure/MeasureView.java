@@ -83,6 +83,7 @@ public final class MeasureView extends VBox {
   public MeasureView(Workspace workspace) {
     this.workspace = workspace;
     this.sheet = new SheetTable(workspace);
+    sheet.onOpened(() -> stepSpot(1));
     this.detail = new CellDetail(workspace);
     this.tradeOff = new TradeOffView(workspace);
     this.contrast = new ContrastView(workspace);
@@ -417,6 +418,18 @@ public final class MeasureView extends VBox {
       bleed.stepSpot(by);
     } else {
       detail.stepSpot(by);
+    }
+  }
+
+  /** Puts the selected version's row on the clipboard, for a spreadsheet. */
+  public void copyRow() {
+    String version = workspace.selection().versionProperty().get();
+    String text = version == null ? "" : sheet.row(version);
+    if (!text.isEmpty()) {
+      ClipboardContent content = new ClipboardContent();
+      content.putString(text);
+      Clipboard.getSystemClipboard().setContent(content);
+      workspace.news().done("The row is on the clipboard: paste it into a spreadsheet.");
     }
   }
 

@@ -1,10 +1,10 @@
 package kettlesieve.app.measure;
 
 import java.util.function.DoubleConsumer;
-import javafx.scene.canvas.GraphicsContext;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Pen;
 import kettlesieve.app.shared.TimeRuler;
 
 /** A plot over the whole of the source's time, of which a moment is chosen by a click. */
@@ -45,10 +45,10 @@ abstract class MomentPlot extends CanvasPane {
   }
 
   /** Draws what lies above the ruler. */
-  abstract void plot(GraphicsContext g, double width, double bottom);
+  abstract void plot(Pen g, double width, double bottom);
 
   @Override
-  protected final void paint(GraphicsContext g, double width, double height) {
+  protected final void paint(Pen g, double width, double height) {
     g.setFill(Ink.panel());
     g.fillRect(0, 0, width, height);
     plot(g, width, height - RULER);

@@ -2,13 +2,13 @@ package kettlesieve.app.measure;
 
 import java.util.List;
 import java.util.function.DoubleConsumer;
-import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.paint.Color;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Pen;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.stretch.StretchedVoices;
@@ -39,7 +39,7 @@ final class PitchPlot extends MomentPlot {
   }
 
   @Override
-  void plot(GraphicsContext g, double width, double bottom) {
+  void plot(Pen g, double width, double bottom) {
     List<Version> versions = workspace().comparison().versions();
     double low = Double.POSITIVE_INFINITY;
     double high = 0;
@@ -85,7 +85,7 @@ final class PitchPlot extends MomentPlot {
     }
   }
 
-  private static void axis(GraphicsContext g, double[] range, double width, double bottom) {
+  private static void axis(Pen g, double[] range, double width, double bottom) {
     g.setFont(Font.font("Source Sans 3", 12));
     g.setTextAlign(TextAlignment.LEFT);
     for (double hz : new double[] {60, 80, 100, 125, 150, 200, 250, 300, 400, 500, 700}) {
@@ -105,7 +105,7 @@ final class PitchPlot extends MomentPlot {
   }
 
   private void trace(
-      GraphicsContext g,
+      Pen g,
       List<StretchedVoices.Frame> frames,
       boolean source,
       double factor,

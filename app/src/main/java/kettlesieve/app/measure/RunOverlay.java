@@ -2,7 +2,6 @@ package kettlesieve.app.measure;
 
 import java.util.ArrayList;
 import java.util.List;
-import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.paint.Color;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
@@ -12,6 +11,7 @@ import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Drawing;
 import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Pen;
 import kettlesieve.app.shared.TimeRuler;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.audio.Audio;
@@ -112,7 +112,7 @@ final class RunOverlay extends CanvasPane {
   }
 
   @Override
-  protected void paint(GraphicsContext g, double width, double height) {
+  protected void paint(Pen g, double width, double height) {
     g.setFill(Ink.panel());
     g.fillRect(0, 0, width, height);
     g.setFont(Font.font("Source Sans 3", 13));
@@ -132,7 +132,7 @@ final class RunOverlay extends CanvasPane {
     g.strokeRect(0.5, 0.5, width - 1, height - 1);
   }
 
-  private void waves(GraphicsContext g, double width, double height) {
+  private void waves(Pen g, double width, double height) {
     double low = 0;
     double high = 0;
     List<float[]> all = new ArrayList<>();
@@ -174,7 +174,7 @@ final class RunOverlay extends CanvasPane {
         16);
   }
 
-  private void level(GraphicsContext g, double y, double width) {
+  private void level(Pen g, double y, double width) {
     g.setStroke(Ink.warning());
     g.setLineWidth(1.2);
     g.setLineDashes(6, 4);
@@ -190,13 +190,7 @@ final class RunOverlay extends CanvasPane {
   }
 
   private static void wave(
-      GraphicsContext g,
-      float[] x,
-      Color color,
-      double thickness,
-      double width,
-      double zero,
-      double scale) {
+      Pen g, float[] x, Color color, double thickness, double width, double zero, double scale) {
     g.setStroke(color);
     g.setLineWidth(thickness);
     g.beginPath();

@@ -8,13 +8,18 @@ import java.util.function.Supplier;
 import javafx.geometry.Insets;
 import javafx.geometry.Orientation;
 import javafx.geometry.Pos;
+import javafx.geometry.Side;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ContentDisplay;
+import javafx.scene.control.ContextMenu;
 import javafx.scene.control.Label;
 import javafx.scene.control.OverrunStyle;
+import javafx.scene.control.RadioMenuItem;
 import javafx.scene.control.ScrollBar;
 import javafx.scene.control.ToggleButton;
+import javafx.scene.control.ToggleGroup;
+import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Pane;
 import javafx.scene.layout.Region;
@@ -31,9 +36,12 @@ import kettlesieve.app.model.sheet.SheetLayout;
 import kettlesieve.app.model.sheet.SheetModel;
 import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.OwnKeys;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionName;
 import kettlesieve.app.shared.VersionSign;
+import kettlesieve.core.comparison.Decision;
+import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.Address;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.score.Places;
@@ -41,12 +49,13 @@ import kettlesieve.core.score.Places;
 /**
  * Versions down, readings across under their questions. Versions and their overall score stay where
  * they are while readings scroll, heads stay while versions scroll; only the cells that are seen
- * are made. Heads sort, questions fold to their score.
+ * are made. Heads sort, questions fold to their score. It is one stop of Tab: arrows, Home, End and
+ * the page keys move through it.
  *
  * <p>Over 400 lines because rows, heads and the two bars are laid out in one pass from the same
- * widths; the cells are classes of their own.
+ * widths, and keys move through what is laid out; the cells are classes of their own.
  */
-final class SheetTable extends Region {
+final class SheetTable extends Region implements OwnKeys {
   private static final double BAR = 44;
   private static final double AXIS_HEIGHT = 26;
   private static final double ROW = 30;
@@ -57,6 +66,7 @@ final class SheetTable extends Region {
   private static final double NAME_SHARE = 0.2;
   private static final double SCROLLBAR = 12;
   private static final double FIRST_WIDTH = 600;
+  private static final int MANY = 100_000;
 
   private final Workspace workspace;
   private final SheetLayout layout;
@@ -73,11 +83,22 @@ final class SheetTable extends Region {
   private double headHeight;
   private double nameWidth = LEAST_NAME;
   private Runnable seen = () -> {};
+  private Runnable opened = () -> {};
 
   SheetTable(Workspace workspace) {
     this.workspace = workspace;
     this.layout = workspace.sheetLayout();
     getStyleClass().add("sheet-table");
+    setFocusTraversable(true);
+    setId("sheet-table");
+    setOnMousePressed(e -> requestFocus());
+    focusedProperty()
+        .addListener(
+            (o, was, is) -> {
+              if (is && workspace.selection().addressProperty().get() == null) {
+                go(0, 0);
+              }
+            });
     across.setId("sheet-across");
     across.setOrientation(Orientation.HORIZONTAL);
     down.setOrientation(Orientation.VERTICAL);
@@ -118,6 +139,127 @@ final class SheetTable extends Region {
   /** Called whenever other cells are made. */
   void onSeen(Runnable listener) {
     seen = listener;
+  }
+
+  /** Called when the selected cell is to be opened. */
+  void onOpened(Runnable listener) {
+    opened = listener;
+  }
+
+  // --- keys ---
+
+  @Override
+  public boolean takes(KeyEvent key) {
+    if (model == null || model.rows().isEmpty()) {
+      return false;
+    }
+    boolean far = key.isShortcutDown();
+    int page = Math.max(1, (int) (body.getHeight() / ROW) - 1);
+    switch (key.getCode()) {
+      case LEFT -> go(0, -1);
+      case RIGHT -> go(0, 1);
+      case UP -> go(-1, 0);
+      case DOWN -> go(1, 0);
+      case PAGE_UP -> go(-page, 0);
+      case PAGE_DOWN -> go(page, 0);
+      case HOME -> go(far ? -MANY : 0, far ? 0 : -MANY);
+      case END -> go(far ? MANY : 0, far ? 0 : MANY);
+      case ENTER -> opened.run();
+      case Q -> verdict();
+      default -> {
+        return false;
+      }
+    }
+    return true;
+  }
+
+  /** Selects the reading so many rows and columns on, as far as there are any. */
+  private void go(int rows, int across) {
+    if (model == null || model.rows().isEmpty()) {
+      return;
+    }
+    List<SheetModel.Column> readings =
+        model.columns().stream().filter(c -> c.measure() != null).toList();
+    if (readings.isEmpty()) {
+      return;
+    }
+    Address now = workspace.selection().addressProperty().get();
+    int row = 0;
+    int column = 0;
+    for (int r = 0; now != null && r < model.rows().size(); r++) {
+      for (int c = 0; c < readings.size(); c++) {
+        if (SheetModel.address(model.rows().get(r), readings.get(c)).equals(now)) {
+          row = r;
+          column = c;
+        }
+      }
+    }
+    row = Math.max(0, Math.min(model.rows().size() - 1, row + rows));
+    column = Math.max(0, Math.min(readings.size() - 1, column + across));
+    SheetModel.Row chosen = model.rows().get(row);
+    show(row, model.columns().indexOf(readings.get(column)));
+    workspace.selection().reading(SheetModel.address(chosen, readings.get(column)));
+    setAccessibleText(
+        "Sheet: "
+            + chosen.entry().version().label()
+            + ", "
+            + model.cell(chosen, readings.get(column)).spoken());
+  }
+
+  /** Scrolls so that a cell is seen whole. */
+  private void show(int row, int column) {
+    double high = top[row];
+    double low = top[row + 1] - body.getHeight();
+    down.setValue(Math.max(Math.max(0, low), Math.min(high, down.getValue())));
+    double right = left[column + 1] - body.getWidth();
+    across.setValue(Math.max(Math.max(0, right), Math.min(left[column], across.getValue())));
+  }
+
+  /** What is decided of the selected version, to be chosen by keys. */
+  private void verdict() {
+    String id = workspace.selection().versionProperty().get();
+    Version version = id == null ? null : workspace.comparison().version(id).orElse(null);
+    if (version == null) {
+      return;
+    }
+    ContextMenu menu = new ContextMenu();
+    menu.setId("verdict-menu");
+    ToggleGroup group = new ToggleGroup();
+    menu.getItems().add(verdict(group, id, null, "Open", version.decision()));
+    for (Decision d : Decision.values()) {
+      menu.getItems().add(verdict(group, id, d, d.title(), version.decision()));
+    }
+    menu.show(this, Side.TOP, 40, 40);
+  }
+
+  private RadioMenuItem verdict(
+      ToggleGroup group, String id, Decision decision, String words, Decision now) {
+    RadioMenuItem item = new RadioMenuItem(words);
+    item.setToggleGroup(group);
+    item.setSelected(decision == now);
+    item.setOnAction(
+        e ->
+            workspace.edit(
+                c -> c.version(id).map(v -> c.withVersion(v.withDecision(decision))).orElse(c)));
+    return item;
+  }
+
+  /** A version's row as text, a column a tab apart: heads, then figures. */
+  String row(String versionId) {
+    StringBuilder heads = new StringBuilder("Version\tOverall");
+    StringBuilder figures = new StringBuilder();
+    for (SheetModel.Row row : model == null ? List.<SheetModel.Row>of() : model.rows()) {
+      if (!row.main() || !row.entry().version().id().equals(versionId)) {
+        continue;
+      }
+      figures.append(row.entry().version().label()).append('\t').append(model.overall(row).text());
+      for (SheetModel.Column column : model.columns()) {
+        String unit = column.unit().isEmpty() ? "" : " (" + column.unit() + ")";
+        heads.append('\t').append(column.title().replace('\n', ' ')).append(unit);
+        figures.append('\t').append(model.cell(row, column).text());
+      }
+    }
+    return figures.isEmpty() ? "" : heads + "\n" + figures + "\n";
   }
 
   /** Height at which everything is seen. */
@@ -338,10 +480,12 @@ final class SheetTable extends Region {
     button.getStyleClass().setAll("toggle-button", "sheet-cell");
     String where = row.main() ? "" : "@" + row.excerpt();
     button.setId("cell-" + address.version() + "-" + address.measure() + where);
+    button.setFocusTraversable(false);
     button.setOnAction(
         e -> {
           workspace.selection().reading(address);
           select();
+          requestFocus();
         });
     Label text = row.main() ? Texts.of(cell.text()) : Texts.of(cell.text(), "quiet", "small");
     VBox content = new VBox(1, text);

@@ -1,12 +1,12 @@
 package kettlesieve.app.measure;
 
 import java.util.List;
-import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.paint.Color;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Pen;
 import kettlesieve.app.shared.Ticks;
 import kettlesieve.core.measure.BandSpectrum;
 import kettlesieve.core.measure.Reading;
@@ -31,7 +31,7 @@ final class SpectrumPlot extends ReadingPlot {
   }
 
   @Override
-  protected void paint(GraphicsContext g, double width, double height) {
+  protected void paint(Pen g, double width, double height) {
     g.setFill(Ink.panel());
     g.fillRect(0, 0, width, height);
     g.setStroke(Ink.rule());
@@ -92,8 +92,7 @@ final class SpectrumPlot extends ReadingPlot {
     return (height - BOTTOM) * (1 - (value - range[0]) / (range[1] - range[0]));
   }
 
-  private void axes(
-      GraphicsContext g, BandSpectrum main, double[] range, double width, double height) {
+  private void axes(Pen g, BandSpectrum main, double[] range, double width, double height) {
     g.setFill(Ink.quiet());
     double taken = LEFT - LABEL / 2;
     for (double hz : new double[] {100, 300, 1000, 3000, 10000}) {
@@ -123,7 +122,7 @@ final class SpectrumPlot extends ReadingPlot {
   }
 
   private static void draw(
-      GraphicsContext g,
+      Pen g,
       double[] hz,
       double[] values,
       double[] range,

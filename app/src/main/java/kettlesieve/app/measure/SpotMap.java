@@ -1,6 +1,5 @@
 package kettlesieve.app.measure;
 
-import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.image.PixelFormat;
 import javafx.scene.image.WritableImage;
 import javafx.scene.text.Font;
@@ -10,6 +9,7 @@ import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Drawing;
 import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Pen;
 import kettlesieve.core.audio.Audio;
 import kettlesieve.core.measure.Spot;
 import kettlesieve.core.picture.ChangeColumns;
@@ -115,7 +115,7 @@ final class SpotMap extends CanvasPane {
   }
 
   @Override
-  protected void paint(GraphicsContext g, double width, double height) {
+  protected void paint(Pen g, double width, double height) {
     g.setFill(Ink.panel());
     g.fillRect(0, 0, width, height);
     g.setFont(Font.font("Source Sans 3", 12));
@@ -141,7 +141,7 @@ final class SpotMap extends CanvasPane {
     g.strokeRect(0.5, 0.5, width - 1, height - 1);
   }
 
-  private void mark(GraphicsContext g, double width, double bottom) {
+  private void mark(Pen g, double width, double bottom) {
     double top = top(workspace.sourceProperty().get().audio());
     double x0 = x(spot.from(), width);
     double x1 = x(spot.to(), width);

@@ -1,13 +1,13 @@
 package kettlesieve.app.measure;
 
 import java.util.List;
-import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Drawing;
 import kettlesieve.app.shared.Hatching;
 import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Pen;
 import kettlesieve.app.shared.TimeView;
 import kettlesieve.app.shared.WavePicture;
 import kettlesieve.core.audio.Audio;
@@ -46,7 +46,7 @@ final class StemLane extends CanvasPane {
   }
 
   @Override
-  protected void paint(GraphicsContext g, double width, double height) {
+  protected void paint(Pen g, double width, double height) {
     g.setFill(Ink.paper());
     g.fillRect(0, 0, width, height);
     if (audio == null) {

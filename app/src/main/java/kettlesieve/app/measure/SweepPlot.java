@@ -2,12 +2,12 @@ package kettlesieve.app.measure;
 
 import java.util.List;
 import javafx.geometry.VPos;
-import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Pen;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.report.SweepWords;
 import kettlesieve.core.score.odds.SweepOdds;
@@ -56,7 +56,7 @@ final class SweepPlot extends CanvasPane {
   }
 
   @Override
-  protected void paint(GraphicsContext g, double width, double height) {
+  protected void paint(Pen g, double width, double height) {
     int n = odds.amounts().size();
     double bottom = height - BELOW;
     double step = (width - LEFT - RIGHT - 16) / (n - 1);
@@ -96,7 +96,7 @@ final class SweepPlot extends CanvasPane {
     }
   }
 
-  private void curve(GraphicsContext g, double width, double height) {
+  private void curve(Pen g, double width, double height) {
     g.setStroke(Ink.faint());
     g.setLineWidth(1.4);
     for (int i = 0; i + 1 < odds.curve().size(); i++) {
@@ -109,7 +109,7 @@ final class SweepPlot extends CanvasPane {
   }
 
   /** How often each amount leads over the draws. */
-  private void bars(GraphicsContext g, double width, double top, double step) {
+  private void bars(Pen g, double width, double top, double step) {
     double wide = Math.max(3, Math.min(14, 0.6 * step));
     double most = odds.chances().stream().mapToDouble(c -> c).max().orElse(1);
     for (int i = 0; i < odds.chances().size(); i++) {

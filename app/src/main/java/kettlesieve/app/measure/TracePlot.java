@@ -1,11 +1,11 @@
 package kettlesieve.app.measure;
 
-import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.paint.Color;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Pen;
 import kettlesieve.app.shared.Ticks;
 import kettlesieve.app.shared.TimeRuler;
 import kettlesieve.core.measure.Reading;
@@ -25,7 +25,7 @@ final class TracePlot extends ReadingPlot {
   }
 
   @Override
-  protected void paint(GraphicsContext g, double width, double height) {
+  protected void paint(Pen g, double width, double height) {
     g.setFill(Ink.panel());
     g.fillRect(0, 0, width, height);
     var source = workspace.sourceProperty().get();
@@ -97,8 +97,7 @@ final class TracePlot extends ReadingPlot {
    *
    * @param figuresX where their figures stand; NaN for the lines alone
    */
-  private void levels(
-      GraphicsContext g, double[] range, double width, double bottom, double figuresX) {
+  private void levels(Pen g, double[] range, double width, double bottom, double figuresX) {
     g.setFont(Font.font("Source Sans 3", 12));
     g.setTextAlign(TextAlignment.LEFT);
     g.setTextBaseline(javafx.geometry.VPos.BASELINE);
@@ -115,7 +114,7 @@ final class TracePlot extends ReadingPlot {
   }
 
   private static void draw(
-      GraphicsContext g,
+      Pen g,
       Trace trace,
       double[] range,
       double total,

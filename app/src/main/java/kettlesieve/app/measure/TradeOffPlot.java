@@ -6,7 +6,6 @@ import java.util.List;
 import java.util.Optional;
 import javafx.geometry.Rectangle2D;
 import javafx.geometry.VPos;
-import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.input.MouseButton;
 import javafx.scene.paint.Color;
 import javafx.scene.text.Font;
@@ -16,6 +15,7 @@ import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Ink;
+import kettlesieve.app.shared.Pen;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.core.comparison.ShortLabels;
 import kettlesieve.core.comparison.Version;
@@ -114,7 +114,7 @@ final class TradeOffPlot extends CanvasPane {
   }
 
   @Override
-  protected void paint(GraphicsContext g, double width, double height) {
+  protected void paint(Pen g, double width, double height) {
     g.setFill(Ink.panel());
     g.fillRect(0, 0, width, height);
     g.setStroke(Ink.rule());
@@ -143,7 +143,7 @@ final class TradeOffPlot extends CanvasPane {
     labels(g, width, height);
   }
 
-  private void axes(GraphicsContext g, double width, double height) {
+  private void axes(Pen g, double width, double height) {
     for (double score = lowX; score <= 100; score += lowX < 50 ? 20 : 10) {
       double x = Math.round(x(score, width)) + 0.5;
       g.setStroke(Ink.grid());
@@ -172,12 +172,12 @@ final class TradeOffPlot extends CanvasPane {
     g.restore();
   }
 
-  private void sweep(GraphicsContext g, TradeOff.Sweep sweep, double width, double height) {
+  private void sweep(Pen g, TradeOff.Sweep sweep, double width, double height) {
     line(g, sweep.ids(), width, height);
     sweep.best().ifPresent(best -> best(g, sweep, best, width, height));
   }
 
-  private void line(GraphicsContext g, List<String> ids, double width, double height) {
+  private void line(Pen g, List<String> ids, double width, double height) {
     double lastX = Double.NaN;
     double lastY = 0;
     g.setStroke(Ink.faint());
@@ -196,11 +196,7 @@ final class TradeOffPlot extends CanvasPane {
 
   /** A small cross at the best amount, on the line between its neighbours. */
   private void best(
-      GraphicsContext g,
-      TradeOff.Sweep sweep,
-      TradeOff.BestAmount best,
-      double width,
-      double height) {
+      Pen g, TradeOff.Sweep sweep, TradeOff.BestAmount best, double width, double height) {
     List<String> ids = sweep.ids();
     for (int i = 0; i + 1 < ids.size(); i++) {
       double from = sweep.amounts().get(i);
@@ -232,7 +228,7 @@ final class TradeOffPlot extends CanvasPane {
     return tradeOff.points().stream().filter(p -> p.id().equals(id)).findFirst().orElseThrow();
   }
 
-  private void interval(GraphicsContext g, TradeOff.Point p, double width, double height) {
+  private void interval(Pen g, TradeOff.Point p, double width, double height) {
     double x = x(p.dealtWith().value(), width);
     double y = y(p.unharmed().value(), height);
     g.setStroke(VersionSign.color(index(p.id())).deriveColor(0, 1, 1, 0.55));
@@ -241,7 +237,7 @@ final class TradeOffPlot extends CanvasPane {
     g.strokeLine(x, y(p.unharmed().low(), height), x, y(p.unharmed().high(), height));
   }
 
-  private void point(GraphicsContext g, TradeOff.Point p, double width, double height) {
+  private void point(Pen g, TradeOff.Point p, double width, double height) {
     double x = x(p.dealtWith().value(), width);
     double y = y(p.unharmed().value(), height);
     double size = size(p);
@@ -260,7 +256,7 @@ final class TradeOffPlot extends CanvasPane {
   }
 
   /** Labels where there is room for them, the chosen version's and the unbeaten ones' first. */
-  private void labels(GraphicsContext g, double width, double height) {
+  private void labels(Pen g, double width, double height) {
     LabelRoom room =
         new LabelRoom(new Rectangle2D(LEFT, TOP, width - LEFT - RIGHT, height - TOP - BOTTOM));
     String chosen = workspace.selection().versionProperty().get();
@@ -314,7 +310,7 @@ final class TradeOffPlot extends CanvasPane {
   }
 
   private static void write(
-      GraphicsContext g,
+      Pen g,
       LabelRoom room,
       double x,
       double y,

@@ -22,6 +22,8 @@ import java.util.function.Consumer;
 import java.util.stream.Stream;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.SimpleBooleanProperty;
+import javafx.collections.FXCollections;
+import javafx.collections.ObservableList;
 import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Clock;
 import kettlesieve.core.comparison.Comparison;
@@ -54,6 +56,10 @@ public final class Handover implements AutoCloseable {
 
   private static final int ID_BYTES = 6;
 
+  private static final int MOST_WRITTEN = 6;
+
+  private final ObservableList<Path> written = FXCollections.observableArrayList();
+  private final ObservableList<Path> shown = FXCollections.unmodifiableObservableList(written);
   private final Workspace workspace;
   private final Executor ui;
   private final BooleanProperty busy = new SimpleBooleanProperty();
@@ -343,6 +349,11 @@ public final class Handover implements AutoCloseable {
     return heard;
   }
 
+  /** Files and folders that were written while the window was open, the newest first. */
+  public ObservableList<Path> written() {
+    return shown;
+  }
+
   private void go(Path file, Job job) {
     if (workspace.comparison().files().stream().anyMatch(ref -> ref.file().equals(file))) {
       workspace
@@ -368,12 +379,17 @@ public final class Handover implements AutoCloseable {
             said = file.getFileName() + " could not be made: " + Surroundings.words(e);
           }
           String words = said;
-          boolean written = done;
+          boolean finished = done;
           ui.execute(
               () -> {
                 busy.set(false);
-                if (written) {
+                if (finished) {
                   workspace.news().done(words);
+                  written.remove(file);
+                  written.add(0, file);
+                  while (written.size() > MOST_WRITTEN) {
+                    written.remove(written.size() - 1);
+                  }
                 } else {
                   workspace.messageProperty().set(words);
                 }

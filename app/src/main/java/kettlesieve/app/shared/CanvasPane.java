@@ -44,7 +44,20 @@ public abstract class CanvasPane extends Region {
   protected List<MenuItem> menuItems() {
     MenuItem save = new MenuItem("Save as a picture …");
     save.setOnAction(e -> PictureFile.choose(this));
-    return List.of(save);
+    MenuItem copy = new MenuItem("Copy as a picture");
+    copy.setOnAction(e -> PictureFile.copy(this));
+    MenuItem vector = new MenuItem("Copy as a drawing (SVG)");
+    vector.setOnAction(e -> PictureFile.copySvg(svg()));
+    return List.of(save, copy, vector);
+  }
+
+  /** The drawing as it is now, as SVG. */
+  public final String svg() {
+    double width = Math.floor(getWidth());
+    double height = Math.floor(getHeight());
+    SvgPen pen = new SvgPen();
+    paint(pen, width, height);
+    return pen.picture(width, height, Ink.panel());
   }
 
   /** Another look is on: what was kept in the colours of the other is to be made again. */
@@ -53,7 +66,7 @@ public abstract class CanvasPane extends Region {
   }
 
   /** Draws on a cleared canvas. */
-  protected abstract void paint(GraphicsContext g, double width, double height);
+  protected abstract void paint(Pen g, double width, double height);
 
   /** Asks for a new drawing soon. */
   public final void repaint() {
@@ -75,7 +88,7 @@ public abstract class CanvasPane extends Region {
       g.clearRect(0, 0, canvas.getWidth(), canvas.getHeight());
       g.save();
       g.scale(drawn, drawn);
-      paint(g, width, height);
+      paint(new CanvasPen(g), width, height);
       g.restore();
     }
   }

@@ -23,6 +23,47 @@ public final class Choosers {
   public static final FileChooser.ExtensionFilter COMPARISONS =
       new FileChooser.ExtensionFilter("Comparisons", "*" + ComparisonFile.ENDING);
 
+  /** Who asks: the system's own dialogs, which no test can answer, or what stands in for them. */
+  public interface Asker {
+    /** Files to read; null or empty if nothing was chosen. */
+    List<File> open(FileChooser chooser, Window owner, boolean several);
+
+    /** A file to write; null if none was chosen. */
+    File save(FileChooser chooser, Window owner);
+
+    /** A folder; null if none was chosen. */
+    File folder(DirectoryChooser chooser, Window owner);
+  }
+
+  private static final Asker SYSTEM =
+      new Asker() {
+        @Override
+        public List<File> open(FileChooser chooser, Window owner, boolean several) {
+          if (several) {
+            return chooser.showOpenMultipleDialog(owner);
+          }
+          File one = chooser.showOpenDialog(owner);
+          return one == null ? null : List.of(one);
+        }
+
+        @Override
+        public File save(FileChooser chooser, Window owner) {
+          return chooser.showSaveDialog(owner);
+        }
+
+        @Override
+        public File folder(DirectoryChooser chooser, Window owner) {
+          return chooser.showDialog(owner);
+        }
+      };
+
+  private static Asker asker = SYSTEM;
+
+  /** Lets another ask from now on; null for the system. Interface thread. */
+  public static void askBy(Asker other) {
+    asker = other == null ? SYSTEM : other;
+  }
+
   private final FileChooser chooser = new FileChooser();
   private final LastFolder last;
 
@@ -46,12 +87,13 @@ public final class Choosers {
 
   /** One file to read. */
   public Optional<Path> open(Window owner) {
-    return taken(chooser.showOpenDialog(owner));
+    List<File> files = asker.open(chooser, owner, false);
+    return taken(files == null || files.isEmpty() ? null : files.get(0));
   }
 
   /** Files to read; none if nothing was chosen. */
   public List<File> openSeveral(Window owner) {
-    List<File> files = chooser.showOpenMultipleDialog(owner);
+    List<File> files = asker.open(chooser, owner, true);
     if (files == null || files.isEmpty()) {
       return List.of();
     }
@@ -65,7 +107,7 @@ public final class Choosers {
     if (folder != null && Files.isDirectory(folder)) {
       chooser.setInitialDirectory(folder.toFile());
     }
-    return taken(chooser.showSaveDialog(owner));
+    return taken(asker.save(chooser, owner));
   }
 
   /** A folder to write to. */
@@ -73,7 +115,7 @@ public final class Choosers {
     DirectoryChooser chooser = new DirectoryChooser();
     chooser.setTitle(title);
     last.get().ifPresent(folder -> chooser.setInitialDirectory(folder.toFile()));
-    File folder = chooser.showDialog(owner);
+    File folder = asker.folder(chooser, owner);
     return Optional.ofNullable(folder).map(File::toPath);
   }
 

@@ -1,6 +1,5 @@
 package kettlesieve.app.shared;
 
-import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.paint.Color;
 
 /** Slanted lines over a stretch: something is not there. */
@@ -10,7 +9,7 @@ public final class Hatching {
   private Hatching() {}
 
   /** Hatches a rectangle from the top of the drawing, lightly washed in the same colour. */
-  public static void draw(GraphicsContext g, double x, double width, double height, Color color) {
+  public static void draw(Pen g, double x, double width, double height, Color color) {
     g.save();
     g.beginPath();
     g.rect(x, 0, width, height);

@@ -1,6 +1,5 @@
 package kettlesieve.app.shared;
 
-import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
 import kettlesieve.app.model.Numbers;
@@ -16,20 +15,13 @@ public final class TimeRuler {
   private TimeRuler() {}
 
   /** Marks round times between two ends, with their figures in seconds. */
-  public static void draw(
-      GraphicsContext g, double from, double to, double width, double y, double height) {
+  public static void draw(Pen g, double from, double to, double width, double y, double height) {
     draw(g, Clock.PLAIN, from, to, width, y, height);
   }
 
   /** The same with figures as a comparison tells its times, and marks where those are round. */
   public static void draw(
-      GraphicsContext g,
-      Clock clock,
-      double from,
-      double to,
-      double width,
-      double y,
-      double height) {
+      Pen g, Clock clock, double from, double to, double width, double y, double height) {
     boolean plain = clock.format().as() == TimeFormat.As.MINUTES;
     double step = STEPS[STEPS.length - 1];
     for (double candidate : STEPS) {

@@ -6,7 +6,6 @@ import javafx.beans.InvalidationListener;
 import javafx.beans.WeakInvalidationListener;
 import javafx.scene.Node;
 import javafx.scene.canvas.Canvas;
-import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.paint.Color;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
@@ -52,12 +51,12 @@ public final class VersionSign {
   private static final class Sign extends Canvas {
     private final InvalidationListener worn;
 
-    Sign(double size, Consumer<GraphicsContext> painter) {
+    Sign(double size, Consumer<Pen> painter) {
       super(size, size);
       worn =
           o -> {
             getGraphicsContext2D().clearRect(0, 0, size, size);
-            painter.accept(getGraphicsContext2D());
+            painter.accept(new CanvasPen(getGraphicsContext2D()));
           };
       Ink.lookProperty().addListener(new WeakInvalidationListener(worn));
       worn.invalidated(Ink.lookProperty());
@@ -69,7 +68,7 @@ public final class VersionSign {
   }
 
   /** Draws a version's sign around a point. */
-  public static void draw(GraphicsContext g, int index, double x, double y, double size) {
+  public static void draw(Pen g, int index, double x, double y, double size) {
     double r = size / 2;
     g.setFill(color(index));
     switch (Math.floorMod(index, 8)) {
@@ -88,8 +87,7 @@ public final class VersionSign {
     }
   }
 
-  private static void digit(
-      GraphicsContext g, String text, double x, double y, double size, Color color) {
+  private static void digit(Pen g, String text, double x, double y, double size, Color color) {
     g.setFill(color);
     g.setFont(Font.font("Source Sans 3 SemiBold", size * (text.length() > 1 ? 0.54 : 0.66)));
     g.setTextAlign(TextAlignment.CENTER);
@@ -98,7 +96,7 @@ public final class VersionSign {
   }
 
   private static void polygon(
-      GraphicsContext g, double x, double y, double r, int corners, double firstDegrees) {
+      Pen g, double x, double y, double r, int corners, double firstDegrees) {
     double[] xs = new double[corners];
     double[] ys = new double[corners];
     for (int i = 0; i < corners; i++) {

@@ -1,6 +1,5 @@
 package kettlesieve.app.shared;
 
-import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.paint.Color;
 import kettlesieve.core.picture.PeakPyramid;
 
@@ -33,8 +32,7 @@ public record WavePicture(double from, double to, float[] low, float[] high) {
    *
    * @param scale pixels from the middle line to full scale
    */
-  public void draw(
-      GraphicsContext g, TimeView view, double width, double middle, double scale, Color color) {
+  public void draw(Pen g, TimeView view, double width, double middle, double scale, Color color) {
     g.setStroke(color);
     g.setLineWidth(1);
     double previousY = Double.NaN;
