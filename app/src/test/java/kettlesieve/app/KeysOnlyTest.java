@@ -123,7 +123,6 @@ class KeysOnlyTest extends WindowFixture {
     robot.push(KeyCode.SPACE);
     robot.push(KeyCode.Q);
     robot.push(KeyCode.DOWN);
-    robot.push(KeyCode.DOWN);
     robot.push(KeyCode.ENTER);
     await(() -> workspace.comparison().version("v1").orElseThrow().decision() != null);
     assertThat(workspace.comparison().version("v1").orElseThrow().decision())

@@ -324,7 +324,8 @@ final class CellDetail extends VBox {
       return;
     }
     List<Spot> spots = reading.spots();
-    int now = spots.indexOf(workspace.selection().spotProperty().get());
+    Spot heard = workspace.selection().spotProperty().get();
+    int now = heard == null ? -1 : spots.indexOf(heard);
     play(spots.get(Math.floorMod(now < 0 && by < 0 ? by : now + by, spots.size())));
   }
 
