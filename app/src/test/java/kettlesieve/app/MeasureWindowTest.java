@@ -220,10 +220,10 @@ class MeasureWindowTest extends WindowFixture {
         .extracting(Requirement::words)
         .containsExactly("bandwidth >= 90", "pause-noise.dBFS <= -119");
     Label kept = find(robot, "#limits-v1", Label.class);
-    assertThat(kept.getText()).startsWith("Noise in pauses, dBFS").endsWith("over the limit");
+    assertThat(kept.getText()).startsWith("Noise in pauses −").endsWith("over the limit");
     assertThat(Hint.of(kept))
-        .contains("Bandwidth at least 90.0 Hz: kept, ")
-        .contains("Noise in pauses, dBFS at most −119")
+        .contains("Bandwidth at least 90 Hz: kept, ")
+        .contains("Noise in pauses at most −119 dBFS")
         .contains(": not kept, ")
         .contains("off by");
     // Where it is broken is heard at a click, and the headline says it too.

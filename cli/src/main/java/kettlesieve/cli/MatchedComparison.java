@@ -5,13 +5,16 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.match.Heard;
 import kettlesieve.core.match.MatchException;
 import kettlesieve.core.match.Matched;
 import kettlesieve.core.media.MediaException;
+import kettlesieve.core.media.MediaFacts;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.Recording;
 import kettlesieve.core.score.ScoreSheet;
+import kettlesieve.core.task.Progress;
 import kettlesieve.core.task.Stop;
 import kettlesieve.core.work.Conductor;
 import kettlesieve.core.work.PreparedSource;
@@ -24,9 +27,14 @@ import kettlesieve.core.work.ResultStore;
  * @param source the source
  * @param reference the clean recording at the source's level; null if there is none
  * @param matched versions by id, in the comparison's order
+ * @param beside facts of the files of clean recording and true stems, by their paths
  */
 record MatchedComparison(
-    ScoreSheet sheet, Audio source, Heard reference, Map<String, Heard> matched) {
+    ScoreSheet sheet,
+    Audio source,
+    Heard reference,
+    Map<String, Heard> matched,
+    Map<String, MediaFacts> beside) {
   /**
    * Works on a comparison.
    *
@@ -37,6 +45,7 @@ record MatchedComparison(
     Map<String, Heard> found = Collections.synchronizedMap(new LinkedHashMap<>());
     Audio[] source = new Audio[1];
     Heard[] clean = new Heard[1];
+    Map<String, MediaFacts> beside = new LinkedHashMap<>();
     Conductor.Listener listener =
         new Conductor.Listener() {
           @Override
@@ -52,6 +61,9 @@ record MatchedComparison(
           @Override
           public void sourceReady(Recording read, Recording reference, PreparedSource onSource) {
             clean[0] = reference(onSource);
+            if (reference != null) {
+              beside.put(reference.file().toString(), reference.facts());
+            }
           }
 
           @Override
@@ -61,6 +73,9 @@ record MatchedComparison(
         };
     try (Conductor conductor = new Conductor(MediaReader.standard(), ResultStore.standard())) {
       ScoreSheet sheet = conductor.run(comparison, listener, Stop.NEVER).sheet();
+      for (MediaRef stem : comparison.trueStems().values()) {
+        trueStem(conductor, stem, beside);
+      }
       Map<String, Heard> inOrder = new LinkedHashMap<>();
       comparison
           .versions()
@@ -70,9 +85,18 @@ record MatchedComparison(
                   inOrder.put(v.id(), found.get(v.id()));
                 }
               });
-      return new MatchedComparison(sheet, source[0], clean[0], inOrder);
+      return new MatchedComparison(sheet, source[0], clean[0], inOrder, beside);
     } finally {
       progress.clear();
+    }
+  }
+
+  private static void trueStem(Conductor conductor, MediaRef stem, Map<String, MediaFacts> beside) {
+    try {
+      beside.put(stem.path(), conductor.read(stem, Progress.SILENT).facts());
+    } catch (MediaException e) {
+      // What is wrong with it stands among the warnings; the report names the file alone.
+      beside.remove(stem.path());
     }
   }
 

@@ -18,7 +18,7 @@ import kettlesieve.core.report.Report;
 import kettlesieve.core.report.ReportMaker;
 import kettlesieve.core.report.ReportPage;
 import kettlesieve.core.score.Scoring;
-import kettlesieve.core.work.CodeVersion;
+import kettlesieve.core.work.ProgramVersion;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
@@ -84,8 +84,9 @@ final class ReportCommand implements Callable<Integer> {
         }
       }
       MatchedComparison done = MatchedComparison.of(comparison, new TerminalProgress(err));
-      ReportMaker maker = new ReportMaker(comparison, done.sheet(), done.source(), done.matched());
-      String program = "Kettle Sieve, state " + CodeVersion.OWN.substring(0, 12);
+      ReportMaker maker =
+          new ReportMaker(comparison, done.sheet(), done.source(), done.matched(), done.beside());
+      String program = ProgramVersion.words();
       long sound = noSound || page == null ? 0 : ReportMaker.MOST_SOUND_BYTES;
       Report report = maker.make(day, sound, program);
       boolean written = true;

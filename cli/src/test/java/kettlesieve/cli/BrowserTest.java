@@ -179,8 +179,12 @@ class BrowserTest {
       for (String letter : key.letters().keySet()) {
         WebElement token = browser.findElement(By.id("token-" + letter));
         assertThat(token.getAriaRole()).isEqualTo("slider");
+        // All letters are in sight at once, and the first key already moves.
+        assertThat(token.getRect().getY() + token.getRect().getHeight()).isLessThan(800);
         token.sendKeys(Keys.ARROW_RIGHT);
-        token = browser.switchTo().activeElement();
+        assertThat(token.getDomAttribute("aria-valuenow")).isEqualTo("51");
+        // The same element all the time: a screen reader that holds it does not lose it.
+        assertThat(browser.switchTo().activeElement()).isEqualTo(token);
         token.sendKeys(key.letters().get(letter).equals("v2") ? Keys.END : Keys.PAGE_DOWN);
       }
     }

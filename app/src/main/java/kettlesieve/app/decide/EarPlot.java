@@ -6,6 +6,7 @@ import java.util.Map;
 import java.util.Optional;
 import javafx.scene.text.Font;
 import javafx.scene.text.TextAlignment;
+import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.CanvasPane;
 import kettlesieve.app.shared.Ink;
@@ -58,6 +59,7 @@ final class EarPlot extends CanvasPane {
     g.rotate(-90);
     g.fillText("ear", 0, 0);
     g.restore();
+    ends(g, width, height);
     double[] x = points.stream().mapToDouble(Point::score).toArray();
     double[] y = points.stream().mapToDouble(Point::ear).toArray();
     for (Point p : points) {
@@ -68,6 +70,25 @@ final class EarPlot extends CanvasPane {
           4 + (1 - place(p.ear(), y)) * (height - EDGE - 4),
           SIGN);
     }
+  }
+
+  /** The lowest and highest of both, in figures. */
+  private void ends(Pen g, double width, double height) {
+    double[] x = points.stream().mapToDouble(Point::score).sorted().toArray();
+    double[] y = points.stream().mapToDouble(Point::ear).sorted().toArray();
+    if (x.length < 2) {
+      return;
+    }
+    g.setTextAlign(TextAlignment.LEFT);
+    g.fillText(figure(x[0]), EDGE, height - 8);
+    g.setTextAlign(TextAlignment.RIGHT);
+    g.fillText(figure(x[x.length - 1]), width - 4, height - 8);
+    g.fillText(figure(y[y.length - 1]), EDGE - 3, 14);
+    g.fillText(figure(y[0]), EDGE - 3, height - EDGE - 4);
+  }
+
+  private static String figure(double value) {
+    return Numbers.fixed(value, Math.abs(value) < 10 ? 1 : 0);
   }
 
   /** From 0.08 to 0.92 of the range of all: signs stay within the frame. */

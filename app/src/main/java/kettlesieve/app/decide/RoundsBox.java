@@ -4,21 +4,26 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import javafx.geometry.HPos;
 import javafx.geometry.Insets;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
+import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
+import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
+import kettlesieve.app.shared.VersionName;
 import kettlesieve.core.comparison.ListeningSheet;
 import kettlesieve.core.comparison.Profile;
 import kettlesieve.core.comparison.Round;
 import kettlesieve.core.measure.Estimate;
+import kettlesieve.core.measure.Part;
 import kettlesieve.core.report.EarTable;
 import kettlesieve.core.report.RoundWords;
 import kettlesieve.core.score.ScoreSheet;
@@ -84,9 +89,12 @@ final class RoundsBox extends VBox {
     for (String line : lines.subList(1, lines.size())) {
       words.getChildren().add(Texts.wrapped(line, "quiet", "small"));
     }
+    Map<String, Estimate> ear = round.done() ? RoundWords.ear(round) : Map.of();
+    if (!ear.isEmpty()) {
+      words.getChildren().add(table(ear, round, sheet));
+    }
     HBox.setHgrow(words, Priority.ALWAYS);
     HBox body = new HBox(18, words);
-    Map<String, Estimate> ear = round.done() ? RoundWords.ear(round) : Map.of();
     EarAgainstFigures.of(ear, round.question(), sheet)
         .ifPresent(
             found -> {
@@ -96,6 +104,50 @@ final class RoundsBox extends VBox {
     VBox box = new VBox(2, head, body);
     box.setId("round-" + round.id());
     return box;
+  }
+
+  /** Every version: what the ear says with its interval, and the score it answers. */
+  private GridPane table(Map<String, Estimate> ear, Round round, ScoreSheet sheet) {
+    GridPane grid = new GridPane();
+    grid.setId("ear-table-" + round.id());
+    grid.setHgap(14);
+    grid.setVgap(1);
+    String[] heads = {"Version", "By ear", "95 % interval", "Score"};
+    for (int i = 0; i < heads.length; i++) {
+      Label head = Texts.of(heads[i], "column-head");
+      grid.add(head, i, 0);
+      GridPane.setHalignment(head, i == 0 ? HPos.LEFT : HPos.RIGHT);
+    }
+    List<Map.Entry<String, Estimate>> order = new ArrayList<>(ear.entrySet());
+    order.sort((a, b) -> Double.compare(b.getValue().value(), a.getValue().value()));
+    int row = 1;
+    for (Map.Entry<String, Estimate> one : order) {
+      Estimate e = one.getValue();
+      int decimals = Math.abs(e.value()) < 10 ? 2 : 0;
+      boolean sure = e.low() == e.high();
+      Label name =
+          VersionName.small(workspace, EarTable.name(workspace.comparison(), one.getKey()));
+      name.setMaxWidth(220);
+      grid.add(name, 0, row);
+      String[] cells = {
+        Numbers.fixed(e.value(), decimals),
+        sure
+            ? "one listening"
+            : Numbers.fixed(e.low(), decimals) + " to " + Numbers.fixed(e.high(), decimals),
+        sheet
+            .entry(Part.ALL, one.getKey())
+            .flatMap(x -> EarAgainstFigures.score(x, round.question()))
+            .map(s -> Numbers.fixed(s.value(), 0))
+            .orElse("–")
+      };
+      for (int i = 0; i < cells.length; i++) {
+        Label cell = Texts.of(cells[i], "small");
+        GridPane.setHalignment(cell, HPos.RIGHT);
+        grid.add(cell, i + 1, row);
+      }
+      row++;
+    }
+    return grid;
   }
 
   /** The places that the figures hold against what the ear prefers, to be heard at once. */

@@ -5,6 +5,8 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import javafx.beans.binding.Bindings;
+import javafx.beans.binding.BooleanBinding;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.ButtonBar;
@@ -193,12 +195,23 @@ public final class ListenView extends VBox {
     Button excerpt = new Button("Show the excerpt");
     excerpt.getStyleClass().add("tool-toggle");
     excerpt.setOnAction(e -> showExcerpt());
-    ToggleButton showMarks = new ToggleButton("Marks", Icons.of(Feather.MAP_PIN));
+    ToggleButton showMarks = new ToggleButton("Marks", Icons.of(Feather.LIST));
     showMarks.getStyleClass().add("tool-toggle");
     showMarks.setId("show-marks");
     showMarks.setSelected(true);
-    marks.visibleProperty().bind(showMarks.selectedProperty());
-    marks.managedProperty().bind(showMarks.selectedProperty());
+    // Marks that are not there take no room.
+    BooleanBinding some =
+        Bindings.createBooleanBinding(
+            () -> !workspace.comparison().marks().isEmpty(), workspace.comparisonProperty());
+    showMarks.visibleProperty().bind(some);
+    showMarks.managedProperty().bind(some);
+    marks.visibleProperty().bind(showMarks.selectedProperty().and(some));
+    marks.managedProperty().bind(marks.visibleProperty());
+    Button add = new Button("Mark", Icons.of(Feather.MAP_PIN));
+    add.setId("add-mark");
+    add.getStyleClass().add("tool-toggle");
+    Hint.set(add, "Mark the looped place, or the moment that is heard (K)");
+    add.setOnAction(e -> marks.mark());
     Button blind = new Button("Blind round …", Icons.of(Feather.EYE_OFF));
     blind.getStyleClass().add("tool-toggle");
     blind.setId("blind-round");
@@ -218,6 +231,7 @@ public final class ListenView extends VBox {
             Icons.button(Feather.ZOOM_IN, "Zoom in (+)", () -> zoom(0.5)),
             excerpt,
             all,
+            add,
             showMarks);
     // What can be pressed is never cut short; the hint gives way first.
     box.getChildren().stream()

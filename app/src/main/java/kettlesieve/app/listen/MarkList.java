@@ -39,15 +39,11 @@ final class MarkList extends VBox {
     setMinWidth(268);
     setStyle("-fx-padding: 2 12 6 10; -fx-spacing: 6;");
     setId("marks");
-    Button add = new Button("Mark this place", Icons.of(Feather.MAP_PIN));
-    add.setId("add-mark");
-    add.setOnAction(e -> mark());
     ScrollPane scroll = new ScrollPane(rows);
     scroll.setFitToWidth(true);
     VBox.setVgrow(scroll, Priority.ALWAYS);
-    HBox head = new HBox(8, Texts.of("Marks", "section"), add);
+    HBox head = new HBox(8, Texts.of("Marks", "section"));
     head.setAlignment(Pos.CENTER_LEFT);
-    HBox.setHgrow(add, Priority.ALWAYS);
     getChildren().addAll(head, scroll);
     workspace.comparisonProperty().addListener((o, was, is) -> changed(was.marks(), is.marks()));
     fill();

@@ -3,6 +3,7 @@ package kettlesieve.app.measure;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import javafx.event.ActionEvent;
 import javafx.geometry.Insets;
 import javafx.geometry.Orientation;
 import javafx.geometry.Pos;
@@ -60,6 +61,9 @@ public final class MeasureView extends VBox {
   private final TradeOffView tradeOff;
   private final ContrastView contrast;
   private final ClippingView clipping;
+  private static final int ROWS_SEEN = 8;
+  private static final double LEAST_EXPLANATION = 165;
+
   private final SplitPane readings;
   private final StackPane sheetHolder = new StackPane();
   private final StackPane face = new StackPane();
@@ -102,7 +106,8 @@ public final class MeasureView extends VBox {
     readings = new SplitPane(sheetHolder, detail);
     readings.setOrientation(Orientation.VERTICAL);
     readings.getStyleClass().add("sheet-split");
-    readings.setDividerPositions(workspace.sheetLayout().divider());
+    workspace.sheetLayout().divider().ifPresent(readings::setDividerPositions);
+    readings.heightProperty().addListener((o, was, is) -> share());
     readings
         .getDividers()
         .get(0)
@@ -153,14 +158,25 @@ public final class MeasureView extends VBox {
   private Button shareButton(Share share) {
     Button button =
         Icons.button(share.icon, share.words, () -> readings.setDividerPositions(share.divider));
+    button.addEventHandler(ActionEvent.ACTION, e -> workspace.sheetLayout().divide(share.divider));
     button.setId("share-" + share.name().toLowerCase(Locale.ROOT));
     return button;
   }
 
   private void dividerMoved(double position) {
-    // While the window is being laid out it is not the person who moves it.
-    if (readings.getHeight() > 100 && readings.getScene() != null) {
+    // Only what a hand moves is kept: the window moves it too, whenever it is laid out.
+    Node line = readings.lookup(".split-pane-divider");
+    if (line != null && line.isPressed()) {
       workspace.sheetLayout().divide(position);
+    }
+  }
+
+  /** As long as nobody moved the line, the sheet has what its rows ask for, up to eight. */
+  private void share() {
+    double height = readings.getHeight();
+    if (height > 100 && workspace.sheetLayout().divider().isEmpty()) {
+      double wanted = Math.min(sheet.heightOf(ROWS_SEEN), height - LEAST_EXPLANATION);
+      readings.setDividerPositions(Math.max(0.2, wanted / height));
     }
   }
 
@@ -253,6 +269,7 @@ public final class MeasureView extends VBox {
     contrast.show(scores, part());
     bleed.show(scores, part());
     rolesView.show(scores, part());
+    share();
     selectSomething(scores, measures);
     selectionChanged();
   }

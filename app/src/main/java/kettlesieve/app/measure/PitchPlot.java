@@ -1,5 +1,7 @@
 package kettlesieve.app.measure;
 
+import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.function.DoubleConsumer;
 import javafx.scene.paint.Color;
@@ -41,26 +43,32 @@ final class PitchPlot extends MomentPlot {
   @Override
   void plot(Pen g, double width, double bottom) {
     List<Version> versions = workspace().comparison().versions();
-    double low = Double.POSITIVE_INFINITY;
-    double high = 0;
+    List<Double> all = new ArrayList<>();
     for (Version v : versions) {
       double pitch = workspace().ownTime().voices(v.id()).map(VoiceTraces::pitch).orElse(1.0);
       for (StretchedVoices.Frame f : frames(v)) {
         for (double hz : new double[] {f.before() * pitch, f.after()}) {
           if (Double.isFinite(hz)) {
-            low = Math.min(low, hz);
-            high = Math.max(high, hz);
+            all.add(hz);
           }
         }
       }
     }
-    if (low > high) {
+    if (all.isEmpty()) {
       g.setFill(Ink.quiet());
       g.setFont(Font.font("Source Sans 3", 13));
       g.setTextAlign(TextAlignment.LEFT);
       g.fillText(nothing(), 14, bottom / 2);
     } else {
+      // The middle 98 %: a few mistakes of an octave would squeeze all the rest.
+      Collections.sort(all);
+      double low = all.get((int) Math.round(0.01 * (all.size() - 1)));
+      double high = all.get((int) Math.round(0.99 * (all.size() - 1)));
       double[] range = {Math.log(low / 1.06), Math.log(high * 1.06)};
+      g.save();
+      g.beginPath();
+      g.rect(0, 0, width, bottom);
+      g.clip();
       axis(g, range, width, bottom);
       // What was asked for is the same for all: the source, moved.
       versions.stream()
@@ -76,6 +84,7 @@ final class PitchPlot extends MomentPlot {
         Color color = VersionSign.color(i);
         trace(g, frames(versions.get(i)), false, 1, range, width, bottom, color, 1.4);
       }
+      g.restore();
       if (!Double.isNaN(chosen())) {
         double x = chosen() / total() * width;
         g.setStroke(Ink.warning());

@@ -58,8 +58,8 @@ import kettlesieve.core.score.Places;
 final class SheetTable extends Region implements OwnKeys {
   private static final double BAR = 44;
   private static final double AXIS_HEIGHT = 26;
-  private static final double ROW = 30;
-  private static final double EXCERPT_ROW = 25;
+  private static final double ROW = 27;
+  private static final double EXCERPT_ROW = 24;
   private static final double OVERALL = 62;
   private static final double LEAST_NAME = 150;
   private static final double MOST_NAME = 330;
@@ -260,6 +260,12 @@ final class SheetTable extends Region implements OwnKeys {
       }
     }
     return figures.isEmpty() ? "" : heads + "\n" + figures + "\n";
+  }
+
+  /** Height at which so many rows are seen, or all if they are fewer. */
+  double heightOf(int rows) {
+    int shown = Math.min(rows, top.length - 1);
+    return headHeight + top[shown] + SCROLLBAR + 4;
   }
 
   /** Height at which everything is seen. */

@@ -124,7 +124,10 @@ final class SpotMap extends CanvasPane {
     if (spot == null) {
       g.fillText("No spot to draw.", 10, height / 2);
     } else {
-      g.fillText("Change there: blue out, violet in", 8, 14);
+      g.fillText(
+          image == null ? "The change there is being drawn …" : "Change there: blue out, violet in",
+          8,
+          14);
     }
     if (image != null && spot != null) {
       double bottom = height - FOOT;

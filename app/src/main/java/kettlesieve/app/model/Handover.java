@@ -30,6 +30,7 @@ import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Round;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.Heard;
+import kettlesieve.core.media.MediaFacts;
 import kettlesieve.core.media.Surroundings;
 import kettlesieve.core.media.WavWriter;
 import kettlesieve.core.media.WholeFile;
@@ -46,7 +47,7 @@ import kettlesieve.core.report.Section;
 import kettlesieve.core.score.Passages;
 import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.task.Progress;
-import kettlesieve.core.work.CodeVersion;
+import kettlesieve.core.work.ProgramVersion;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -148,13 +149,10 @@ public final class Handover implements AutoCloseable {
     Audio source = workspace.sourceProperty().get().audio();
     Map<String, Heard> heard = heard();
     Set<Section> sections = ticks.ticked();
+    Map<String, MediaFacts> beside = workspace.factsBeside();
     return () ->
-        new ReportMaker(comparison, sheet, source, heard)
-            .make(
-                LocalDate.now(),
-                soundBytes,
-                "Kettle Sieve, state " + CodeVersion.OWN.substring(0, 12),
-                sections);
+        new ReportMaker(comparison, sheet, source, heard, beside)
+            .make(LocalDate.now(), soundBytes, ProgramVersion.words(), sections);
   }
 
   /**

@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 import javafx.beans.property.ObjectProperty;
 import kettlesieve.core.audio.Audio;
+import kettlesieve.core.media.MediaFacts;
 import kettlesieve.core.media.Recording;
 import kettlesieve.core.signal.LinearTimeAudio;
 
@@ -27,6 +28,13 @@ final class TrueStems {
       recordings = Collections.unmodifiableMap(new LinkedHashMap<>(stems));
       fitting = null;
     }
+  }
+
+  /** What is known of their files, by the paths. */
+  Map<String, MediaFacts> facts() {
+    Map<String, MediaFacts> facts = new LinkedHashMap<>();
+    recordings.values().forEach(r -> facts.put(r.file().toString(), r.facts()));
+    return facts;
   }
 
   void forget() {

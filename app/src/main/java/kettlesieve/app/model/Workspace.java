@@ -29,6 +29,7 @@ import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.listen.SoundOut;
+import kettlesieve.core.media.MediaFacts;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.Recording;
 import kettlesieve.core.score.ScoreSheet;
@@ -439,6 +440,15 @@ public final class Workspace implements AutoCloseable {
   /** The clean recording as it is heard and drawn; null if there is none. */
   public Prepared preparedReference() {
     return preparedReference;
+  }
+
+  /** What is known of the files of clean recording and true stems, by their paths. */
+  Map<String, MediaFacts> factsBeside() {
+    Map<String, MediaFacts> facts = new java.util.LinkedHashMap<>(trueStems.facts());
+    if (reference.get() != null) {
+      facts.put(reference.get().file().toString(), reference.get().facts());
+    }
+    return facts;
   }
 
   /** What the source was mixed from, by role, at its rate; empty if that is not known. */

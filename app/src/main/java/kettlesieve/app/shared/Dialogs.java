@@ -11,6 +11,7 @@ import javafx.scene.control.Dialog;
 import javafx.scene.control.DialogPane;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextInputDialog;
+import javafx.stage.Stage;
 import javafx.stage.Window;
 
 /** Questions over the window, in the middle of it and in its look. */
@@ -30,7 +31,7 @@ public final class Dialogs {
     text.setMaxWidth(460);
     dialog.getDialogPane().setContent(text);
     dialog.getDialogPane().getButtonTypes().setAll(answers);
-    return dialog.showAndWait().orElse(null);
+    return shown(dialog, owner).orElse(null);
   }
 
   /**
@@ -59,18 +60,29 @@ public final class Dialogs {
     dialog.getDialogPane().setContent(content);
     dialog.getDialogPane().getButtonTypes().setAll(answers);
     dialog.getDialogPane().lookupButton(answers[0]).disableProperty().bind(Bindings.not(ready));
-    return dialog.showAndWait().orElse(null);
+    return shown(dialog, owner).orElse(null);
   }
 
   /** Asks for a few words; empty if none were given. */
   public static Optional<String> words(Window owner, String question) {
     TextInputDialog dialog = new TextInputDialog();
     prepare(dialog, owner, question);
-    return dialog.showAndWait().map(String::trim).filter(t -> !t.isEmpty());
+    return shown(dialog, owner).map(String::trim).filter(t -> !t.isEmpty());
+  }
+
+  /** Shows it and waits. Some window managers make the window behind smaller; that is undone. */
+  private static <T> Optional<T> shown(Dialog<T> dialog, Window owner) {
+    Stage stage = owner instanceof Stage s ? s : null;
+    boolean whole = stage != null && stage.isMaximized();
+    Optional<T> answer = dialog.showAndWait();
+    if (whole && !stage.isMaximized()) {
+      stage.setMaximized(true);
+    }
+    return answer;
   }
 
   private static void prepare(Dialog<?> dialog, Window owner, String question) {
-    dialog.setTitle("Kettle Sieve");
+    dialog.setTitle(question + " – Kettle Sieve");
     DialogPane pane = dialog.getDialogPane();
     pane.getStyleClass().add("question");
     pane.setGraphic(null);

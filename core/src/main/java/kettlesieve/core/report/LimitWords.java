@@ -1,5 +1,6 @@
 package kettlesieve.core.report;
 
+import java.util.Locale;
 import java.util.Optional;
 import kettlesieve.core.comparison.Clock;
 import kettlesieve.core.comparison.Requirement;
@@ -21,6 +22,19 @@ public final class LimitWords {
     return r.detail().isEmpty() ? title : title + ", " + r.detail();
   }
 
+  /** The same beside its unit: a detail that is called like it is not said twice. */
+  private static String what(Requirement r, String unit) {
+    return r.detail().equals(unit) && !unit.isEmpty()
+        ? what(new Requirement(r.reading(), "", r.comparison(), r.limit()))
+        : what(r);
+  }
+
+  private static String asTyped(double limit) {
+    return limit == Math.rint(limit)
+        ? String.format(Locale.ROOT, "%.0f", limit).replace('-', '−')
+        : Answer.number(limit);
+  }
+
   /** Unit of a limit as far as the sheet tells it; empty for none. */
   public static String unit(Requirement r, Optional<Reading> reading) {
     Declaration d = Measures.declaration(r.reading());
@@ -37,9 +51,11 @@ public final class LimitWords {
 
   /** A limit, such as "Bandwidth at least 12000 Hz". */
   public static String asked(Requirement r, Optional<Reading> reading) {
-    return what(r)
+    String unit = unit(r, reading);
+    return what(r, unit)
         + (r.comparison().equals("<=") ? " at most " : " at least ")
-        + with(r.limit(), unit(r, reading));
+        + asTyped(r.limit())
+        + (unit.isEmpty() ? "" : " " + unit);
   }
 
   /** What became of a limit, and by how much and where it is broken. */
@@ -64,7 +80,7 @@ public final class LimitWords {
   /** A broken limit in short, such as "Bandwidth 8000 Hz, 4000 short of the limit". */
   public static String broken(Requirements.Outcome o, Entry entry) {
     Requirement r = o.requirement();
-    return what(r)
+    return what(r, unit(r, entry.reading(r.reading())))
         + " "
         + with(o.value().orElseThrow(), unit(r, entry.reading(r.reading())))
         + ", "

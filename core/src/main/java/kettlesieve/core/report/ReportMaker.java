@@ -15,6 +15,7 @@ import kettlesieve.core.audio.TimeMap;
 import kettlesieve.core.comparison.Clock;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ListeningSheet;
+import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.Round;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.match.Heard;
@@ -51,6 +52,7 @@ public final class ReportMaker {
   private final ScoreSheet sheet;
   private final Audio source;
   private final Map<String, Heard> matched;
+  private final Map<String, MediaFacts> beside;
   private final Clock clock;
   private final Answer answer;
   private final SheetOdds odds;
@@ -62,9 +64,16 @@ public final class ReportMaker {
    * @param sheet readings, scores and places
    * @param source the whole of it
    * @param matched versions by id; of those that are missing there are no pictures and sounds
+   * @param beside facts of the files that are neither source nor version, by their paths; of those
+   *     that are missing the report names the file alone
    */
   public ReportMaker(
-      Comparison comparison, ScoreSheet sheet, Audio source, Map<String, Heard> matched) {
+      Comparison comparison,
+      ScoreSheet sheet,
+      Audio source,
+      Map<String, Heard> matched,
+      Map<String, MediaFacts> beside) {
+    this.beside = Map.copyOf(beside);
     this.comparison = comparison;
     this.sheet = sheet;
     this.source = source;
@@ -365,13 +374,9 @@ public final class ReportMaker {
             facts(facts),
             facts.sha256()));
     if (comparison.reference() != null) {
-      files.add(
-          new Report.File(
-              "Clean recording",
-              comparison.reference().file().getFileName().toString(),
-              "",
-              comparison.reference().sha256() == null ? "" : comparison.reference().sha256()));
+      files.add(beside("Clean recording", comparison.reference()));
     }
+    comparison.trueStems().forEach((role, ref) -> files.add(beside("True stem: " + role, ref)));
     for (Entry e : sheet.entries()) {
       var own = e.version().facts();
       files.add(
@@ -382,6 +387,16 @@ public final class ReportMaker {
               own.sha256()));
     }
     return files;
+  }
+
+  private Report.File beside(String what, MediaRef ref) {
+    MediaFacts known = beside.get(ref.path());
+    String sum = known != null ? known.sha256() : ref.sha256() == null ? "" : ref.sha256();
+    return new Report.File(
+        what,
+        ref.file().getFileName() + (ref.part().isEmpty() ? "" : ", " + ref.part()),
+        known == null ? "" : facts(known),
+        sum);
   }
 
   private static String facts(MediaFacts facts) {

@@ -126,13 +126,14 @@ class LimitsShownTest {
     assertThat(page)
         .contains("≤ −8")
         .contains("≥ −15")
-        .contains("pause−noise &lt;= −5".replace("&lt;=", "≤") + ": kept, ≤ −8")
-        .contains("≥ −20: cannot be told");
+        .contains("Noise in pauses at most −5 dB: kept, ≤ −8.00 dB")
+        .contains("Noise in pauses at least −20 dB: cannot be told");
   }
 
   private static Report report(Comparison comparison, ScoreSheet sheet) {
     try {
-      return new ReportMaker(comparison, sheet, Audio.of(16_000, new float[16_000]), Map.of())
+      return new ReportMaker(
+              comparison, sheet, Audio.of(16_000, new float[16_000]), Map.of(), Map.of())
           .make(LocalDate.of(2026, 12, 1), 0, "test");
     } catch (java.io.IOException e) {
       throw new AssertionError(e);

@@ -43,6 +43,7 @@ import kettlesieve.core.score.Scoring;
 import kettlesieve.core.score.VersionFacts;
 import kettlesieve.core.task.Progress;
 import kettlesieve.core.work.PreparedExcerpt;
+import kettlesieve.core.work.ProgramVersion;
 import nu.validator.htmlparser.common.XmlViolationPolicy;
 import nu.validator.htmlparser.sax.HtmlParser;
 import org.apache.pdfbox.Loader;
@@ -112,7 +113,7 @@ class ReportTest {
   }
 
   private static Report report(long sound) throws Exception {
-    return new ReportMaker(comparison, sheet, source, MATCHED)
+    return new ReportMaker(comparison, sheet, source, MATCHED, Map.of())
         .make(DAY, sound, "Kettle Sieve, test");
   }
 
@@ -140,7 +141,7 @@ class ReportTest {
 
   @Test
   void whatIsNotTickedStaysOut() throws Exception {
-    ReportMaker maker = new ReportMaker(comparison, sheet, source, MATCHED);
+    ReportMaker maker = new ReportMaker(comparison, sheet, source, MATCHED, Map.of());
     String bare = ReportPage.html(maker.make(DAY, 1 << 20, "test", Set.of()));
     assertThat(bare)
         .contains("<h2>Ranking</h2>")
@@ -186,7 +187,8 @@ class ReportTest {
                     .withVerdict("dry"));
     String page =
         ReportPage.html(
-            new ReportMaker(judged, sheet, source, MATCHED).make(DAY, 0, "Kettle Sieve, test"));
+            new ReportMaker(judged, sheet, source, MATCHED, Map.of())
+                .make(DAY, 0, "Kettle Sieve, test"));
     assertThat(page)
         .contains("What the ear says")
         .contains("16 of 16: you hear it")
@@ -213,7 +215,8 @@ class ReportTest {
     }
     ScoreSheet all = ScoreSheet.of(sheet.heading(), rows, List.of(), List.of(), List.of());
     ByteArrayOutputStream pdf = new ByteArrayOutputStream();
-    ReportPage.pdf(new ReportMaker(many, all, source, Map.of()).make(DAY, 0, "test"), pdf);
+    ReportPage.pdf(
+        new ReportMaker(many, all, source, Map.of(), Map.of()).make(DAY, 0, "test"), pdf);
     List<String> outside = new ArrayList<>();
     try (PDDocument document = Loader.loadPDF(pdf.toByteArray())) {
       PDFTextStripper reader =
@@ -242,7 +245,7 @@ class ReportTest {
     String page = ReportPage.html(report(ReportMaker.MOST_SOUND_BYTES));
     assertThat(page).doesNotContain("<script").contains("&lt;script&gt;alert(1)");
     assertThat(page).contains(FAR).contains("use it &lt;b&gt;").contains("Notes of the keeper");
-    assertThat(page).contains("pause-noise.dBFS &lt;= -60").contains("2026-11-26");
+    assertThat(page).contains("Noise in pauses at most −60 dBFS").contains("2026-11-26");
     // Neither links nor anything from elsewhere: only addresses within the page.
     assertThat(page).doesNotContain("href=").doesNotContain("http://localhost");
     var addresses = Pattern.compile("src=\"([^\"]{0,30})").matcher(page);
@@ -267,7 +270,7 @@ class ReportTest {
   void marksAndTheChanceToBeTheBestStandInIt() throws Exception {
     Mark mark = Mark.at(1.5, "v2").withSpan(1.5, 2.3).withBand(2000.0, 6000.0);
     Comparison marked = comparison.plus(mark.withNote("gurgles & hums").withAxis("added"));
-    Report made = new ReportMaker(marked, sheet, source, MATCHED).make(DAY, 0, "test");
+    Report made = new ReportMaker(marked, sheet, source, MATCHED, Map.of()).make(DAY, 0, "test");
     assertThat(made.marks())
         .containsExactly("0:01.5 to 0:02.3, 2000 to 6000 Hz, Third, added: gurgles & hums");
     assertThat(made.ranking()).allMatch(p -> p.best().matches("([<>] )?\\d of 10"));
@@ -283,10 +286,29 @@ class ReportTest {
     String page = ReportPage.html(report(1 << 20));
     assertThat(ReportPage.html(report(1 << 20))).isEqualTo(page);
     Report later =
-        new ReportMaker(comparison, sheet, source, MATCHED)
+        new ReportMaker(comparison, sheet, source, MATCHED, Map.of())
             .make(DAY.plusDays(1), 1 << 20, "Kettle Sieve, test");
     assertThat(ReportPage.html(later)).isEqualTo(page.replace("2026-11-26", "2026-11-27"));
     assertThat(pdf()).isEqualTo(pdf());
+  }
+
+  /** Of clean recording and true stems the report tells as much as of the versions. */
+  @Test
+  void whatWasComparedIsToldWhole() throws Exception {
+    Comparison with =
+        comparison
+            .withReference(MediaRef.of(Path.of("/a/clean.wav")))
+            .withTrueStem("vocals", MediaRef.of(Path.of("/a/vox.flac")).withStream(2));
+    MediaFacts clean = new MediaFacts("c1ea", 1, "wav", "pcm_s24le", 24, false, 96_000, 2, 192_000);
+    MediaFacts vox = new MediaFacts("50f7", 1, "flac", "flac", 24, false, 48_000, 1, 48_000);
+    Report made =
+        new ReportMaker(
+                with, sheet, source, MATCHED, Map.of("/a/clean.wav", clean, "/a/vox.flac", vox))
+            .make(DAY, 0, ProgramVersion.words());
+    assertThat(ReportPage.html(made))
+        .contains("Clean recording", "SHA-256 c1ea", "96000 Hz, 2 channels, 2.00 s")
+        .contains("True stem: vocals", "vox.flac, stream 2", "SHA-256 50f7", "1 channel, 1.00 s")
+        .containsPattern("Kettle Sieve \\d+\\.\\d+\\.\\d+, state [0-9a-f]{12}");
   }
 
   private static byte[] pdf() throws Exception {

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.OptionalDouble;
 import java.util.Properties;
 import java.util.Set;
 import java.util.TreeSet;
@@ -21,16 +22,13 @@ public final class SheetLayout {
   private static final Logger LOG = LoggerFactory.getLogger(SheetLayout.class);
   private static final String ALL = "";
 
-  /** Share of the height that the sheet has, as long as nobody moved it. */
-  private static final double USUAL_DIVIDER = 0.52;
-
   private final Path file;
   private final Set<String> hidden = new TreeSet<>();
   private final Set<String> folded = new TreeSet<>();
   private final ReadOnlyIntegerWrapper changes = new ReadOnlyIntegerWrapper();
   private String sortedBy = ALL;
   private boolean worstFirst;
-  private double divider = USUAL_DIVIDER;
+  private double divider = Double.NaN;
 
   /**
    * @param folder where it is kept
@@ -47,7 +45,7 @@ public final class SheetLayout {
         folded.clear();
         split(kept.getProperty("hidden", ""), hidden);
         split(kept.getProperty("folded", ""), folded);
-        divider = Double.parseDouble(kept.getProperty("divider", "" + USUAL_DIVIDER));
+        divider = Double.parseDouble(kept.getProperty("divider", "NaN"));
       } catch (IOException | IllegalArgumentException e) {
         LOG.warn("the remembered columns cannot be read; all are shown", e);
       }
@@ -118,9 +116,12 @@ public final class SheetLayout {
     changes.set(changes.get() + 1);
   }
 
-  /** Share of the height that the sheet has above the explanation, 0 to 1. */
-  public double divider() {
-    return divider;
+  /**
+   * Share of the height that the sheet has above the explanation, 0 to 1; empty as long as nobody
+   * moved the line: then the sheet has what its rows ask for.
+   */
+  public OptionalDouble divider() {
+    return Double.isNaN(divider) ? OptionalDouble.empty() : OptionalDouble.of(divider);
   }
 
   /** Moves the line between sheet and explanation. */

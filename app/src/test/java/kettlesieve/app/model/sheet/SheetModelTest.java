@@ -143,7 +143,7 @@ class SheetModelTest {
     SheetModel open = model(sheet(version("a", -30, 8000)), layout, List.of());
     assertThat(open.columns()).anyMatch(c -> c.id().equals("noise-cut"));
     layout.divide(0.8);
-    assertThat(new SheetLayout(folder).divider()).isEqualTo(0.8);
+    assertThat(new SheetLayout(folder).divider()).hasValue(0.8);
   }
 
   /** The clean recording has a group and an order of its own; who it contradicts is marked. */
