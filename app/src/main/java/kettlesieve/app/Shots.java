@@ -16,6 +16,7 @@ import kettlesieve.app.frame.Frame;
 import kettlesieve.app.model.Rounds;
 import kettlesieve.app.model.Step;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Ink;
 import kettlesieve.app.shared.PictureFile;
 import kettlesieve.core.comparison.Mark;
 import kettlesieve.core.comparison.Round;
@@ -28,6 +29,7 @@ import kettlesieve.demo.Demo;
 /** Draws the pictures of the documentation from the demo, one a step, at 1280x800, and ends. */
 final class Shots {
   private static final double SETTLE_SECONDS = 2.5;
+  private static final String NIGHT = "-night";
 
   /**
    * One picture.
@@ -68,16 +70,16 @@ final class Shots {
             new Shot("trade-off", 0, Step.MEASURE, () -> frame.showMeasureFace("face-trade-off")),
             new Shot("two-versions", 0, Step.MEASURE, () -> frame.showMeasureFace("face-contrast")),
             new Shot("decide", 0, Step.DECIDE, () -> frame.showMeasureFace("face-readings")),
+            new Shot("listen-night", 0, Step.LISTEN, this::marked),
+            new Shot("measure-night", 0, Step.MEASURE, picture),
+            new Shot("decide-night", 0, Step.DECIDE, () -> {}),
             new Shot("round-abx", 0, Step.LISTEN, () -> round(Round.Kind.ABX, 5)),
-            new Shot("round-pairs", 0, Step.LISTEN, () -> round(Round.Kind.PAIRS, 3)),
             new Shot("round-rating", 0, Step.LISTEN, () -> round(Round.Kind.RATING, 6)),
             new Shot("round-result", 0, Step.DECIDE, this::result),
             new Shot("clipping", 2, Step.MEASURE, () -> frame.showMeasureFace("face-clipping")),
             new Shot("gather-stems", 3, Step.GATHER, () -> {}),
             new Shot("bleed", 3, Step.MEASURE, this::bleeding),
-            new Shot("roles", 3, Step.MEASURE, () -> frame.showMeasureFace("face-roles")),
             new Shot("role-page", 3, Step.MEASURE, this::role),
-            new Shot("listen-stretch", 4, Step.LISTEN, () -> frame.showPicture(1)),
             new Shot("attacks", 4, Step.MEASURE, () -> frame.showMeasureFace("face-timing")),
             new Shot("pitch", 5, Step.MEASURE, () -> frame.showMeasureFace("face-pitch")));
     List<String> known = all.stream().map(Shot::name).toList();
@@ -196,6 +198,7 @@ final class Shots {
         shot,
         () -> {
           workspace.messageProperty().set("");
+          Ink.wear(shot.name().endsWith(NIGHT) ? Ink.Look.NIGHT : Ink.Look.DAY);
           workspace.stepProperty().set(shot.step());
           shot.before().run();
           after(

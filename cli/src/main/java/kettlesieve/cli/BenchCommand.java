@@ -24,6 +24,7 @@ import kettlesieve.core.comparison.LevelMode;
 import kettlesieve.core.comparison.MatchOverride;
 import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.Version;
+import kettlesieve.core.listen.LevelMeter;
 import kettlesieve.core.match.MatchSettings;
 import kettlesieve.core.match.MatchedStems;
 import kettlesieve.core.match.MatchedVersion;
@@ -97,6 +98,11 @@ final class BenchCommand implements Callable<Integer> {
       }
       double longPass = transforms(stereo);
       row("one STFT pass over seven files of 5 min in stereo", longPass, longPass);
+      double metered = processorSeconds(() -> metered(stereo.get(0)));
+      print(
+          "level meters while it is played, of one processor",
+          String.format(java.util.Locale.ROOT, "%.2f %%", 100 * metered / stereo.get(0).seconds()),
+          "");
       long wall = System.nanoTime();
       double both = processorSeconds(() -> sideBySide(stereo, null));
       double wallSeconds = (System.nanoTime() - wall) / 1e9;
@@ -127,6 +133,18 @@ final class BenchCommand implements Callable<Integer> {
       delete(longFolder);
     }
     return 0;
+  }
+
+  /** What is heard goes through the meters in blocks of the player's size. */
+  private static void metered(Audio audio) {
+    LevelMeter meter = new LevelMeter(audio.sampleRate());
+    float[] left = new float[256];
+    float[] right = new float[256];
+    for (long at = 0; at < audio.frames(); at += left.length) {
+      audio.read(0, at, left, 0, left.length);
+      audio.read(audio.channels() - 1, at, right, 0, right.length);
+      meter.process(left, right, left.length);
+    }
   }
 
   private static Audio file(MediaReader reader, MediaRef ref) throws Exception {

@@ -307,6 +307,11 @@ final class ListeningBar extends VBox {
     return each < LEAST_NAME ? List.of() : ShortNames.of(labels, each, NAME_FONT, 13);
   }
 
+  /** Whether even the signs alone have to stand closely. */
+  private boolean labelsMany() {
+    return workspace.comparison().versions().size() > 10;
+  }
+
   private void rebuild() {
     named = names();
     boolean compact = named.isEmpty();
@@ -323,6 +328,9 @@ final class ListeningBar extends VBox {
       ToggleButton button = track(version.id(), version.label(), key);
       button.setGraphic(VersionSign.of(index, compact ? 20 : 18));
       button.setText(compact ? null : named.get(index));
+      if (compact && labelsMany()) {
+        button.getStyleClass().add("track-small");
+      }
       button.setMinWidth(USE_PREF_SIZE);
       buttons.add(button);
       if (workspace.takes().before().containsKey(version.id())) {
@@ -348,6 +356,7 @@ final class ListeningBar extends VBox {
       buttons.add(clean);
     }
     tracks.getChildren().setAll(buttons);
+    tracks.setSpacing(compact && labelsMany() ? 3 : 6);
     heard.setVisible(compact);
     heard.setManaged(compact);
     markChosen();

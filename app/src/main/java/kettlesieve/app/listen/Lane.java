@@ -16,7 +16,7 @@ import kettlesieve.app.shared.TimeView;
 
 /** One recording: its sign and label on the left, its picture on the right. */
 final class Lane extends HBox {
-  static final double LABEL_WIDTH = 164;
+  static final double LABEL_WIDTH = 182;
 
   /** Room on the right for the figures of the frequency axis. */
   static final double GUTTER = 50;

@@ -146,6 +146,8 @@ public final class ListenView extends VBox {
     scale.setValue(style.scale());
     scale.setConverter(Words.of(FrequencyScale::title));
     scale.setAccessibleText("Frequency axis");
+    scale.setMinWidth(96);
+    scale.setPrefWidth(110);
     scale.setOnAction(
         e -> {
           style.setScale(scale.getValue());
@@ -189,11 +191,13 @@ public final class ListenView extends VBox {
     readOut("");
     Region gap = new Region();
     HBox.setHgrow(gap, Priority.ALWAYS);
-    Button all = new Button("Show all");
+    Button all = new Button("All");
     all.getStyleClass().add("tool-toggle");
+    Hint.set(all, "Show the whole source (F)");
     all.setOnAction(e -> fit());
-    Button excerpt = new Button("Show the excerpt");
+    Button excerpt = new Button("Excerpt");
     excerpt.getStyleClass().add("tool-toggle");
+    Hint.set(excerpt, "Show the excerpt alone");
     excerpt.setOnAction(e -> showExcerpt());
     ToggleButton showMarks = new ToggleButton("Marks", Icons.of(Feather.LIST));
     showMarks.getStyleClass().add("tool-toggle");

@@ -18,7 +18,9 @@ import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Icons;
 import kettlesieve.app.shared.Texts;
+import kettlesieve.core.comparison.ShortLabels;
 import kettlesieve.core.comparison.TimeSpan;
+import kettlesieve.core.comparison.Version;
 import kettlesieve.core.listen.Band;
 import kettlesieve.core.measure.Declaration;
 import kettlesieve.core.measure.Detail;
@@ -33,6 +35,8 @@ import org.kordamp.ikonli.feather.Feather;
 /** What lies behind a cell: meaning, trace, spectrum and the worst spots, each with its sound. */
 final class CellDetail extends VBox {
   private static final double AROUND_SPOT = 0.25;
+
+  private static final int MOST_LABEL = 30;
 
   private final Workspace workspace;
   private final HBox below = new HBox(12);
@@ -140,7 +144,7 @@ final class CellDetail extends VBox {
     Label axis = Texts.of(d.axis(scores.job()).title(), d.axis(scores.job()).id() + "-text");
     Label who =
         Texts.of(
-            shown.version().label()
+            shortLabel(shown)
                 + (shown.part().role().isEmpty() ? "" : ", stem " + shown.part().role())
                 + (offender.isEmpty() ? "" : ", from " + offender)
                 + (shown.part().excerpt().isEmpty() ? "" : ", " + shown.part().excerpt()),
@@ -317,6 +321,13 @@ final class CellDetail extends VBox {
         + Numbers.reading(reading)
         + " "
         + d.unit();
+  }
+
+  /** As short as it can be and still not look like another. */
+  private String shortLabel(Entry shown) {
+    List<String> labels = workspace.comparison().versions().stream().map(Version::label).toList();
+    int index = labels.indexOf(shown.version().label());
+    return index < 0 ? shown.version().label() : ShortLabels.of(labels, MOST_LABEL).get(index);
   }
 
   void stepSpot(int by) {

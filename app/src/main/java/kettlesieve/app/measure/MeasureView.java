@@ -62,7 +62,7 @@ public final class MeasureView extends VBox {
   private final ContrastView contrast;
   private final ClippingView clipping;
   private static final int ROWS_SEEN = 8;
-  private static final double LEAST_EXPLANATION = 165;
+  private static final double LEAST_EXPLANATION = 150;
 
   private final SplitPane readings;
   private final StackPane sheetHolder = new StackPane();
@@ -87,6 +87,7 @@ public final class MeasureView extends VBox {
   public MeasureView(Workspace workspace) {
     this.workspace = workspace;
     this.sheet = new SheetTable(workspace);
+    sheet.onSeen(this::share);
     sheet.onOpened(() -> stepSpot(1));
     this.detail = new CellDetail(workspace);
     this.tradeOff = new TradeOffView(workspace);
@@ -176,7 +177,10 @@ public final class MeasureView extends VBox {
     double height = readings.getHeight();
     if (height > 100 && workspace.sheetLayout().divider().isEmpty()) {
       double wanted = Math.min(sheet.heightOf(ROWS_SEEN), height - LEAST_EXPLANATION);
-      readings.setDividerPositions(Math.max(0.2, wanted / height));
+      double position = Math.max(0.2, wanted / height);
+      if (Math.abs(readings.getDividerPositions()[0] - position) > 0.003) {
+        readings.setDividerPositions(position);
+      }
     }
   }
 

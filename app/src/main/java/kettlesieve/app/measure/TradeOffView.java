@@ -2,6 +2,7 @@ package kettlesieve.app.measure;
 
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
 import javafx.geometry.Insets;
 import javafx.scene.Node;
 import javafx.scene.control.CheckBox;
@@ -13,6 +14,7 @@ import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Texts;
+import kettlesieve.core.comparison.ShortLabels;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.report.SweepWords;
@@ -21,6 +23,8 @@ import kettlesieve.core.score.TradeOff;
 
 /** The trade-off plot, with what it says in words beside it. */
 final class TradeOffView extends BorderPane {
+  private static final int MOST_LABEL = 34;
+
   private final Workspace workspace;
   private final TradeOffPlot plot;
   private final VBox words = new VBox(7);
@@ -71,13 +75,13 @@ final class TradeOffView extends BorderPane {
                   "No tool is here at several amounts. With a sweep, its best amount is shown.",
                   "quiet"));
     }
+    List<String> labels = tradeOff.points().stream().map(TradeOff.Point::label).toList();
+    List<String> names = ShortLabels.of(labels, MOST_LABEL);
     String unbeaten =
-        String.join(
-            ", ",
-            tradeOff.points().stream()
-                .filter(TradeOff.Point::unbeaten)
-                .map(TradeOff.Point::label)
-                .toList());
+        tradeOff.points().stream()
+            .filter(TradeOff.Point::unbeaten)
+            .map(p -> names.get(labels.indexOf(p.label())))
+            .collect(Collectors.joining(", "));
     if (!unbeaten.isEmpty()) {
       Label label =
           Texts.wrapped("Ringed, because no other version beats them in both: " + unbeaten);

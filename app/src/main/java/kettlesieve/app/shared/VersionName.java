@@ -56,12 +56,16 @@ public final class VersionName extends Label {
     }
   }
 
-  /** As the whole label asks for: what is shown now is only what there is room for. */
+  /**
+   * As the longest label of the comparison asks for: all are cut alike, and what is shown now is
+   * only what there was room for.
+   */
   @Override
   protected double computePrefWidth(double height) {
-    return Math.ceil(ShortNames.width(whole, font, size))
-        + 1
-        + snappedLeftInset()
-        + snappedRightInset();
+    double widest = ShortNames.width(whole, font, size);
+    for (String label : all) {
+      widest = Math.max(widest, ShortNames.width(label, font, size));
+    }
+    return Math.ceil(widest) + 1 + snappedLeftInset() + snappedRightInset();
   }
 }

@@ -28,6 +28,11 @@ public final class ShortLabels {
     }
     List<String> own = withoutShared(labels);
     int different = new HashSet<>(labels).size();
+    // At a word's beginning the gap reads best.
+    List<String> worded = own.stream().map(l -> atWord(l, most)).toList();
+    if (new HashSet<>(worded).size() == different) {
+      return worded;
+    }
     // Where the gap lies in the middle two may look alike: it moves until they do not.
     for (int shift = 0; shift < most; shift++) {
       for (int side : new int[] {1, -1}) {
@@ -41,6 +46,20 @@ public final class ShortLabels {
       }
     }
     return numbered(labels, own, most);
+  }
+
+  /** Cut so that what follows the gap begins with a word, if one is short enough. */
+  private static String atWord(String label, int most) {
+    if (label.length() <= most) {
+      return label;
+    }
+    int tail = 0;
+    Matcher m = WORD.matcher(label);
+    while (m.find()) {
+      int rest = label.length() - m.start();
+      tail = m.start() > 0 && rest <= (most - 1) / 2 ? Math.max(tail, rest) : tail;
+    }
+    return cut(label, most, tail > 0 ? most - 1 - tail : (most - 1) / 2);
   }
 
   private static String cut(String label, int most, int head) {
