@@ -6,7 +6,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import javafx.beans.property.ReadOnlyIntegerWrapper;
-import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.Labeled;
 import javafx.scene.control.TextField;
@@ -42,20 +41,6 @@ class AllDayWindowTest extends WindowFixture {
   @AfterEach
   void day(FxRobot robot) {
     robot.interact(() -> Ink.wear(Ink.Look.DAY));
-  }
-
-  @SuppressWarnings("unchecked")
-  private static <T> void choose(FxRobot robot, String box, T value) {
-    robot.interact(() -> find(robot, box, ComboBox.class).setValue(value));
-  }
-
-  private static void type(FxRobot robot, String field, String text) {
-    robot.interact(
-        () -> {
-          TextField box = find(robot, field, TextField.class);
-          box.setText(text);
-          box.getOnAction().handle(null);
-        });
   }
 
   @Test

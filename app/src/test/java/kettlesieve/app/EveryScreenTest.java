@@ -22,6 +22,7 @@ import javafx.scene.layout.Region;
 import javafx.scene.paint.Color;
 import javafx.stage.Stage;
 import kettlesieve.app.model.Step;
+import kettlesieve.app.shared.Contrast;
 import kettlesieve.app.shared.Ink;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
@@ -43,22 +44,6 @@ class EveryScreenTest extends WindowFixture {
   @AfterEach
   void day(FxRobot robot) {
     robot.interact(() -> Ink.wear(Ink.Look.DAY));
-  }
-
-  private static double luminance(Color c) {
-    return 0.2126 * linear(c.getRed())
-        + 0.7152 * linear(c.getGreen())
-        + 0.0722 * linear(c.getBlue());
-  }
-
-  private static double linear(double v) {
-    return v <= 0.03928 ? v / 12.92 : Math.pow((v + 0.055) / 1.055, 2.4);
-  }
-
-  private static double contrast(Color a, Color b) {
-    double high = Math.max(luminance(a), luminance(b));
-    double low = Math.min(luminance(a), luminance(b));
-    return (high + 0.05) / (low + 0.05);
   }
 
   /** A colour as it is seen over another. */
@@ -128,7 +113,7 @@ class EveryScreenTest extends WindowFixture {
           && !label.getText().isBlank()
           && label.getTextFill() instanceof Color ink) {
         Color ground = ground(node);
-        double ratio = contrast(over(ink, ground), ground);
+        double ratio = Contrast.of(over(ink, ground), ground);
         if (ratio < LEAST) {
           faults.add(
               String.format("%s: %s %.2f, %s on %s", screen, told(node), ratio, ink, ground));

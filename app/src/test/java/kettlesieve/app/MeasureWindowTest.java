@@ -242,20 +242,6 @@ class MeasureWindowTest extends WindowFixture {
     assertThat(workspace.sheetProperty().get().profile().name()).isEqualTo("even");
   }
 
-  @SuppressWarnings("unchecked")
-  private static void choose(FxRobot robot, String box, String value) {
-    robot.interact(() -> find(robot, box, ComboBox.class).setValue(value));
-  }
-
-  private static void type(FxRobot robot, String field, String text) {
-    robot.interact(
-        () -> {
-          TextField box = find(robot, field, TextField.class);
-          box.setText(text);
-          box.getOnAction().handle(null);
-        });
-  }
-
   @Test
   @SuppressWarnings("unchecked")
   void clippedPassagesAreListedAndSteppedThrough(FxRobot robot) {

@@ -10,7 +10,9 @@ import java.util.concurrent.CopyOnWriteArrayList;
 import javafx.application.Platform;
 import javafx.scene.Node;
 import javafx.scene.Scene;
+import javafx.scene.control.ComboBox;
 import javafx.scene.control.Labeled;
+import javafx.scene.control.TextField;
 import javafx.stage.Stage;
 import kettlesieve.app.frame.Frame;
 import kettlesieve.app.frame.Look;
@@ -93,6 +95,8 @@ abstract class WindowFixture {
     Look.apply(scene);
     frame.installKeys(scene);
     stage.setScene(scene);
+    // One that another test made smaller would hide what this one looks for.
+    stage.sizeToScene();
     stage.show();
     stage.toFront();
     frame.requestFocus();
@@ -174,6 +178,22 @@ abstract class WindowFixture {
 
   static <T extends Node> T find(FxRobot robot, String query, Class<T> type) {
     return robot.lookup(query).queryAs(type);
+  }
+
+  /** Chooses a value in a box that is chosen from. */
+  @SuppressWarnings("unchecked")
+  static <T> void choose(FxRobot robot, String box, T value) {
+    robot.interact(() -> find(robot, box, ComboBox.class).setValue(value));
+  }
+
+  /** Types into a field and ends with Enter. */
+  static void type(FxRobot robot, String field, String text) {
+    robot.interact(
+        () -> {
+          TextField box = find(robot, field, TextField.class);
+          box.setText(text);
+          box.getOnAction().handle(null);
+        });
   }
 
   /** Whether a text stands in the window. */

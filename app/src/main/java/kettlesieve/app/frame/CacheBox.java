@@ -4,13 +4,16 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.util.Locale;
 import javafx.application.Platform;
+import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Choosers;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.core.media.CacheFolder;
+import kettlesieve.core.media.CachePlace;
 import kettlesieve.core.media.UserFolders;
 
 /**
@@ -31,13 +34,46 @@ final class CacheBox extends VBox {
     empty.setId("cache-empty");
     empty.getStyleClass().add("tool-toggle");
     empty.setOnAction(e -> background(true));
+    Button other = new Button("Another place …");
+    other.setId("cache-other");
+    other.getStyleClass().add("tool-toggle");
+    other.setOnAction(e -> choose());
+    Button usual = new Button("The usual place");
+    usual.setId("cache-usual");
+    usual.getStyleClass().add("tool-toggle");
+    usual.setOnAction(e -> use(null));
+    HBox line = new HBox(10, size, empty, other, usual);
+    line.setAlignment(Pos.CENTER_LEFT);
     Label hint =
         Texts.wrapped(
-            "Another place: set KETTLE_CACHE to a folder before the start. Nothing of yours is in"
-                + " it; what is in use stays.",
+            "Nothing of yours is in it. Another place counts from the next start on; KETTLE_CACHE"
+                + " comes first where it is set.",
             "quiet",
             "small");
-    getChildren().addAll(place, new HBox(10, size, empty), hint);
+    getChildren().addAll(place, line, hint);
+  }
+
+  private void choose() {
+    Choosers.folder(
+            workspace.lastFolder(), "A folder for what can be made again", getScene().getWindow())
+        .ifPresent(this::use);
+  }
+
+  private void use(Path place) {
+    try {
+      CachePlace.choose(UserFolders.state(), place);
+      workspace.news().done("From the next start on it is kept " + words(place) + ".");
+    } catch (IOException e) {
+      workspace
+          .messageProperty()
+          .set(
+              (place == null ? "The settings" : place.toString())
+                  + " cannot be written to. Choose another folder.");
+    }
+  }
+
+  private static String words(Path place) {
+    return place == null ? "in the usual place" : "in " + place;
   }
 
   /** Looks how large it is. */

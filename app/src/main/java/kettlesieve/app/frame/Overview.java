@@ -70,7 +70,7 @@ final class Overview extends CanvasPane {
         .sourceProperty()
         .addListener(
             (o, was, is) -> {
-              if (seconds() > 0 && Math.abs(view.total() - seconds()) > 1e-9) {
+              if (seconds() > 0) {
                 view.setTotal(seconds());
               }
               renew();

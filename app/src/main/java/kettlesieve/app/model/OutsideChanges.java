@@ -39,7 +39,10 @@ final class OutsideChanges {
   /** Milliseconds from one look to the next. */
   private static final long EVERY = 400;
 
+  private static final int FOLDERS_EVERY = 4;
+
   private ScheduledExecutorService timer;
+  private int glances;
   private boolean lookAfterRound;
 
   /** Counts comparisons: a look that was on its way when another was opened tells nothing of it. */
@@ -151,11 +154,13 @@ final class OutsideChanges {
     try {
       long now = System.nanoTime() / 1_000_000;
       List<FileWatch.Found> found = watch.settled(now);
-      List<Path> fresh = workspace.newFiles().look(now);
+      // Folders may be large and far away: they are listed less often.
+      List<Path> fresh =
+          glances++ % FOLDERS_EVERY == 0 ? workspace.newFiles().look(now) : List.of();
       if (!found.isEmpty() || !fresh.isEmpty()) {
         ui.execute(
             () -> {
-              workspace.newFiles().offer(fresh);
+              workspace.newFiles().offer(fresh.stream().filter(f -> !own(f)).toList());
               take(
                   found.stream().filter(f -> watched(f.file())).toList(),
                   workspace.document().fileProperty().get(),
@@ -166,6 +171,12 @@ final class OutsideChanges {
       // A look that fails is no reason never to look again.
       LOG.warn("files could not be looked at", e);
     }
+  }
+
+  /** Whether this program wrote it: a reel that lies beside the versions is none. */
+  private boolean own(Path file) {
+    List<Path> written = workspace.handover().written();
+    return written.contains(file) || written.contains(file.getParent());
   }
 
   private boolean watched(Path file) {

@@ -103,6 +103,10 @@ class RenderedAgainTest extends WorkspaceFixture {
   void newFilesThatFitAreOffered() throws Exception {
     Path next = folder.resolve("log-wiener-60.wav");
     Path other = folder.resolve("shopping.wav");
+    // What this program writes there itself is no version.
+    Path reel = folder.resolve("log-reel.wav");
+    onUi(() -> workspace.handover().reel(reel, new Handover.ReelWish(0, "", true, 0.5)));
+    await(() -> Files.exists(reel) && !workspace.handover().busyProperty().get());
     Files.copy(demo("smoothed-wiener-60.wav"), folder.resolve(".part"));
     Files.copy(demo("smoothed-wiener-60.wav"), other);
     Files.move(folder.resolve(".part"), next);

@@ -19,33 +19,15 @@ import org.junit.jupiter.params.provider.EnumSource;
 /** Numbers, colours and axes as a person sees them; no window needed. */
 class DrawingTest {
 
-  /** Relative luminance, WCAG 2.1. */
-  private static double luminance(Color c) {
-    return 0.2126 * linear(c.getRed())
-        + 0.7152 * linear(c.getGreen())
-        + 0.0722 * linear(c.getBlue());
-  }
-
-  private static double linear(double v) {
-    return v <= 0.03928 ? v / 12.92 : Math.pow((v + 0.055) / 1.055, 2.4);
-  }
-
-  /** Contrast ratio, WCAG 2.1. */
-  private static double contrast(Color a, Color b) {
-    double high = Math.max(luminance(a), luminance(b));
-    double low = Math.min(luminance(a), luminance(b));
-    return (high + 0.05) / (low + 0.05);
-  }
-
   @ParameterizedTest
   @EnumSource(Ink.Look.class)
   void textIsReadableOnPaperAndPanel(Ink.Look look) {
     for (Color ground : new Color[] {look.paper(), look.panel()}) {
       for (Color text : new Color[] {look.ink(), look.quiet(), look.action(), look.warning()}) {
-        assertThat(contrast(text, ground)).isGreaterThanOrEqualTo(4.5);
+        assertThat(Contrast.of(text, ground)).isGreaterThanOrEqualTo(4.5);
       }
       for (Axis axis : Axis.values()) {
-        assertThat(contrast(look.of(axis), ground)).as(axis.id()).isGreaterThanOrEqualTo(4.5);
+        assertThat(Contrast.of(look.of(axis), ground)).as(axis.id()).isGreaterThanOrEqualTo(4.5);
       }
     }
   }
@@ -56,7 +38,7 @@ class DrawingTest {
   void wordsOnAnyShadeAreReadable(Ink.Look look) {
     for (int i = 0; i <= 100; i++) {
       Color ground = color(look.shade(i / 100.0));
-      assertThat(contrast(Ink.Look.on(ground), ground)).isGreaterThanOrEqualTo(4.5);
+      assertThat(Contrast.of(Ink.Look.on(ground), ground)).isGreaterThanOrEqualTo(4.5);
     }
   }
 
@@ -68,9 +50,9 @@ class DrawingTest {
   @EnumSource(Ink.Look.class)
   void theSpectrogramGoesOneWayStrictlyWithTheLevel(Ink.Look look) {
     double sign = look == Ink.Look.DAY ? -1 : 1;
-    double before = luminance(color(look.shade(0)));
+    double before = Contrast.luminance(color(look.shade(0)));
     for (int i = 1; i <= 50; i++) {
-      double now = luminance(color(look.shade(i / 50.0)));
+      double now = Contrast.luminance(color(look.shade(i / 50.0)));
       assertThat(sign * (now - before)).isPositive();
       before = now;
     }
@@ -88,7 +70,7 @@ class DrawingTest {
       assertThat(seen.add(VersionSign.color(i))).isTrue();
       // A sign is a picture: 3:1 is asked of it (WCAG 2.1, 1.4.11); the lightest Okabe–Ito
       // colours stay below and are told apart by their shape and digit.
-      assertThat(contrast(VersionSign.color(i), Ink.panel())).isGreaterThan(2);
+      assertThat(Contrast.of(VersionSign.color(i), Ink.panel())).isGreaterThan(2);
     }
     assertThat(VersionSign.color(8)).isEqualTo(VersionSign.color(0));
     Ink.wear(Ink.Look.DAY);

@@ -2,17 +2,30 @@ package kettlesieve.core.media;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Optional;
 
 /** Where the program keeps its own files for the person who runs it. */
 public final class UserFolders {
   private UserFolders() {}
 
-  /** For what can be made again: {@code KETTLE_CACHE}, else the system's usual cache folder. */
+  /**
+   * For what can be made again: {@code KETTLE_CACHE}, else the place that the person chose before
+   * this start, else the system's usual cache folder.
+   */
   public static Path cache() {
     String own = System.getenv("KETTLE_CACHE");
     if (own != null && !own.isBlank()) {
       return Path.of(own);
     }
+    return Chosen.CACHE.orElseGet(UserFolders::usualCache);
+  }
+
+  /** Read once: what is open keeps to where it began. */
+  private static final class Chosen {
+    private static final Optional<Path> CACHE = CachePlace.chosen(state());
+  }
+
+  private static Path usualCache() {
     return base("XDG_CACHE_HOME", "LOCALAPPDATA", ".cache").resolve("kettle-sieve");
   }
 
