@@ -74,6 +74,13 @@ class LevelMeterTest {
     assertThat(levels.loudness()).isLessThan(-100);
   }
 
+  /** Before three seconds have gone by it is the loudness of what there was. */
+  @Test
+  void theFirstSecondIsNotToldTooQuiet() {
+    float[] x = sine(1000, Math.pow(10, -23 / 20.0), 0, 1, 48_000);
+    assertThat(heard(x, x, 48_000, 256).loudness()).isCloseTo(-23, within(0.15));
+  }
+
   @Test
   void silenceHasNoLevel() {
     assertThat(new LevelMeter(48_000).levels()).isEqualTo(LevelMeter.SILENT);

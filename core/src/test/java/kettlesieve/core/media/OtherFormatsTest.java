@@ -78,6 +78,21 @@ class OtherFormatsTest {
     assertThat(first.whole()).isFalse();
   }
 
+  /** Long ones are kept in files: the streams of one recording must not take each other's place. */
+  @Test
+  void whatIsKeptOfTwoStreamsIsNotMixedUp() throws Exception {
+    Path file = Sounds.resource("formats/two-long.mkv");
+    MediaReader reader = new MediaReader(folder.resolve("cache"));
+    String sum = reader.read(file, null, 1, Progress.SILENT).facts().sha256();
+    for (int round = 0; round < 2; round++) {
+      assertThat(reader.read(file, sum, 1, Progress.SILENT).audio().samples(0, 9000, 1))
+          .containsExactly(0.25f);
+      assertThat(reader.read(file, sum, 2, Progress.SILENT).audio().samples(0, 9000, 1))
+          .containsExactly(0.5f);
+    }
+    assertThat(folder.resolve("cache")).isDirectoryContaining("glob:**-2.f32");
+  }
+
   @Test
   void ofSixChannelsOneIsHeardAlone() throws Exception {
     Recording all = read(Sounds.resource("formats/six.flac"));

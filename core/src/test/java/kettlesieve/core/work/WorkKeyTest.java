@@ -63,6 +63,8 @@ class WorkKeyTest {
   void whatIsMeasuredChangesTheKey() {
     changes(c -> c.withSource(MediaRef.of(Path.of("/a/other.wav"))));
     changes(c -> c.withReference(MediaRef.of(Path.of("/a/clean.wav"))));
+    changes(c -> c.withSource(c.source().withStream(2)));
+    changes(c -> c.withSource(c.source().withChannel(3)));
     changes(c -> c.withPauses(List.of(new TimeSpan(0, 1))));
     changes(c -> c.withJob(Job.DEREVERB));
     changes(c -> c.withLevel(LevelMode.OFF));
@@ -81,6 +83,9 @@ class WorkKeyTest {
   void theVersionsBytesAndItsMatchByHandChangeTheKey() {
     MediaRef other = MediaRef.of(Path.of("/a/again.wav"));
     assertThat(version(VERSION.withMedia(other))).isNotEqualTo(version(VERSION));
+    assertThat(version(VERSION.withMedia(VERSION.media().withChannel(1))))
+        .isNotEqualTo(version(VERSION))
+        .isNotEqualTo(version(VERSION.withMedia(VERSION.media().withStream(1))));
     MatchOverride inverted = new MatchOverride(null, -1, null, null, null);
     assertThat(version(VERSION.withMatch(inverted))).isNotEqualTo(version(VERSION));
   }
