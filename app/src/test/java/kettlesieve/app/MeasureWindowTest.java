@@ -208,7 +208,10 @@ class MeasureWindowTest extends WindowFixture {
     robot.interact(workspace.document()::undo);
     assertThat(workspace.comparison().profiles().get(0).weight("missed")).isEqualTo(1);
     // Limits, a row each, put together from menus: kept and not kept stand under each version.
+    robot.interact(() -> weight.setText("2"));
     fire(robot, "#limit-add");
+    // What was typed and not kept yet is not lost over it.
+    assertThat(workspace.comparison().profiles().get(0).weight("missed")).isEqualTo(2);
     choose(robot, "#limit-reading-0", "bandwidth");
     choose(robot, "#limit-way-0", ">=");
     type(robot, "#limit-value-0", "90");

@@ -22,6 +22,7 @@ import javafx.scene.control.CheckBox;
 import javafx.scene.control.DialogPane;
 import javafx.scene.control.Label;
 import javafx.scene.control.Labeled;
+import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.shape.Shape;
@@ -170,6 +171,51 @@ class RoundWindowTest extends WindowFixture {
     assertThat(workspace.comparison().rounds()).isEmpty();
     robot.interact(workspace.document()::undo);
     assertThat(workspace.comparison().rounds()).hasSize(1);
+  }
+
+  /** Keys of menus belong to the window behind: none of them reaches it. */
+  @Test
+  void keysOfMenusDoNothingWhileItRuns(FxRobot robot) {
+    bringIn(robot);
+    begin(robot, Round.Kind.ABX);
+    int versions = workspace.comparison().versions().size();
+    robot.push(KeyCode.CONTROL, KeyCode.N);
+    robot.push(KeyCode.CONTROL, KeyCode.O);
+    robot.push(KeyCode.CONTROL, KeyCode.V);
+    robot.push(KeyCode.CONTROL, KeyCode.COMMA);
+    robot.push(KeyCode.F6);
+    assertThat(workspace.rounds().runningProperty().get()).isNotNull();
+    assertThat(workspace.comparison().versions()).hasSize(versions);
+    assertThat(robot.listWindows()).hasSize(1);
+    robot.interact(() -> workspace.rounds().end());
+    assertThat(robot.lookup("#preferences").query().isVisible()).isFalse();
+  }
+
+  @Test
+  void theLoopIsTypedBeforeItBegins(FxRobot robot) {
+    bringIn(robot);
+    robot.interact(() -> workspace.stepProperty().set(Step.LISTEN));
+    robot.clickOn("#blind-round");
+    await(() -> robot.lookup("#round-panel").tryQuery().isPresent());
+    DialogPane dialog = (DialogPane) robot.lookup("#round-panel").query().getScene().getRoot();
+    Node begin = dialog.lookupButton(dialog.getButtonTypes().get(0));
+    TextField from = (TextField) dialog.lookup("#round-from");
+    TextField to = (TextField) dialog.lookup("#round-to");
+    robot.interact(
+        () -> {
+          from.setText("0:01.5");
+          to.setText("0:01.6");
+        });
+    // A tenth of a second is no loop; nor is what is no time.
+    assertThat(begin.isDisabled()).isTrue();
+    robot.interact(() -> to.setText("soon"));
+    assertThat(begin.isDisabled()).isTrue();
+    robot.interact(() -> to.setText("0:04.0"));
+    assertThat(begin.isDisabled()).isFalse();
+    robot.interact(() -> ((Button) begin).fire());
+    await(() -> workspace.rounds().runningProperty().get() != null);
+    assertThat(workspace.rounds().runningProperty().get().span()).isEqualTo(new TimeSpan(1.5, 4));
+    robot.interact(() -> workspace.rounds().end());
   }
 
   @Test

@@ -51,13 +51,14 @@ final class AnswerBar extends HBox {
   }
 
   void show(ScoreSheet sheet) {
-    List<String> lines = new ArrayList<>(new Answer(sheet, workspace.comparison()).lines());
+    Answer said = new Answer(sheet, workspace.comparison());
+    List<String> lines = new ArrayList<>(said.lines());
     Optional<Settling> two = workspace.firstTwo().settling();
     two.flatMap(s -> ears(sheet).map(e -> SettlingWords.withEars(s, e)))
         .ifPresent(words -> lines.add(1 + lines.indexOf(SettlingWords.headline(two.get())), words));
     List<String> told = new ArrayList<>(lines.subList(0, Math.min(MOST_LINES, lines.size())));
     // A leader that breaks what the delivery asks for must not be read past.
-    lines.stream().filter(l -> l.contains(" not kept") && !told.contains(l)).forEach(told::add);
+    said.brokenDelivery().filter(l -> !told.contains(l)).ifPresent(told::add);
     answer.setText(String.join(" ", told));
     boolean place = two.flatMap(Settling::place).isPresent();
     hear.setVisible(place);

@@ -48,6 +48,8 @@ final class LimitRows extends VBox {
   }
 
   void show(List<Requirement> limits) {
+    Node owner = getScene() == null ? null : getScene().getFocusOwner();
+    String focused = owner == null || !within(owner) ? null : owner.getId();
     getChildren().setAll(Texts.of("Limits of the delivery", "column-head"));
     for (int i = 0; i < limits.size(); i++) {
       getChildren().add(row(limits, i));
@@ -62,6 +64,18 @@ final class LimitRows extends VBox {
           changed.accept(more);
         });
     getChildren().add(add);
+    if (focused != null && lookup("#" + focused) != null) {
+      // The rows are made anew; whoever goes through them by keys stays where they were.
+      lookup("#" + focused).requestFocus();
+    }
+  }
+
+  private boolean within(Node node) {
+    Node n = node;
+    while (n != null && n != this) {
+      n = n.getParent();
+    }
+    return n == this;
   }
 
   /** A limit to begin with: the first reading of the sheet, at what the leader has. */

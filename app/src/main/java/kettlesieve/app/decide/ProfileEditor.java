@@ -56,7 +56,7 @@ final class ProfileEditor extends VBox {
 
   ProfileEditor(Workspace workspace) {
     this.workspace = workspace;
-    this.limits = new LimitRows(workspace, this::keepLimits);
+    this.limits = new LimitRows(workspace, this::keep);
     setSpacing(6);
     setId("profile-editor");
     GridPane grid = new GridPane();
@@ -177,6 +177,11 @@ final class ProfileEditor extends VBox {
   }
 
   private void keep() {
+    keep(shown.requirements());
+  }
+
+  /** What is typed, with some limits; limits are taken at once, each is whole. */
+  private void keep(List<Requirement> asked) {
     if (!own(shown)) {
       return;
     }
@@ -192,28 +197,17 @@ final class ProfileEditor extends VBox {
               alike ? shown.description() : "",
               weighed,
               forgiven,
-              shown.requirements());
+              asked);
       problem.setText("");
       workspace.edit(c -> c.withOwnProfile(changed));
     } catch (NumberFormatException e) {
       problem.setText(
           "Weights are numbers from 0 to 100, not all 0; points forgiven from 0 to 90.");
+      limits.show(shown.requirements());
     } catch (IllegalArgumentException e) {
       problem.setText(Sentences.begun(e.getMessage()) + ".");
+      limits.show(shown.requirements());
     }
-  }
-
-  /** Limits are taken at once: each is whole, and can be undone. */
-  private void keepLimits(List<Requirement> changed) {
-    Profile own =
-        new Profile(
-            shown.name(),
-            shown.title(),
-            shown.description(),
-            shown.weights(),
-            shown.tolerance(),
-            changed);
-    workspace.edit(c -> c.withOwnProfile(own));
   }
 
   private void export() {

@@ -3,6 +3,8 @@ package kettlesieve.app.frame;
 import atlantafx.base.theme.PrimerDark;
 import atlantafx.base.theme.PrimerLight;
 import javafx.application.Application;
+import javafx.beans.value.ChangeListener;
+import javafx.beans.value.WeakChangeListener;
 import javafx.scene.Scene;
 import javafx.scene.text.Font;
 import kettlesieve.app.shared.Ink;
@@ -29,7 +31,10 @@ public final class Look {
     }
     scene.getStylesheets().add(Look.class.getResource("/kettlesieve/app/paper.css").toString());
     wear(scene, Ink.look());
-    Ink.lookProperty().addListener((o, was, is) -> wear(scene, is));
+    ChangeListener<Ink.Look> worn = (o, was, is) -> wear(scene, is);
+    // Kept by the scene alone: one that is let go is not held by the look.
+    scene.getProperties().put(Look.class, worn);
+    Ink.lookProperty().addListener(new WeakChangeListener<>(worn));
   }
 
   private static void wear(Scene scene, Ink.Look look) {

@@ -37,7 +37,7 @@ final class MeterView extends CanvasPane {
     if (!now.equals(shown)) {
       shown = now;
       setAccessibleText(
-          "True peak " + db(now.peakDb()) + " dB, loudness " + db(now.loudness()) + " LUFS");
+          "True peak " + db(now.peakDb()) + " dBTP, loudness " + db(now.loudness()) + " LUFS");
       repaint();
     }
   }
@@ -58,7 +58,8 @@ final class MeterView extends CanvasPane {
     g.setTextAlign(TextAlignment.LEFT);
     boolean over = shown.highestDb() > ALLOWED;
     g.setFill(over ? Ink.warning() : Ink.quiet());
-    g.fillText("peak " + db(shown.peakDb()) + ", highest " + db(shown.highestDb()), 0, 12);
+    g.fillText(
+        "peak " + db(shown.peakDb()) + ", highest " + db(shown.highestDb()) + " dBTP", 0, 12);
     g.setFill(Ink.rule());
     g.fillRect(0, 17, width, 5);
     g.setFill(shown.peakDb() > ALLOWED ? Ink.warning() : Ink.action());

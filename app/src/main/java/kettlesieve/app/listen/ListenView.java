@@ -1,10 +1,7 @@
 package kettlesieve.app.listen;
 
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
-import java.util.Set;
 import javafx.beans.binding.Bindings;
 import javafx.beans.binding.BooleanBinding;
 import javafx.geometry.Pos;
@@ -24,7 +21,6 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Listening;
-import kettlesieve.app.model.Prepared;
 import kettlesieve.app.model.VersionState;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Dialogs;
@@ -35,7 +31,6 @@ import kettlesieve.app.shared.Tiles;
 import kettlesieve.app.shared.TimeView;
 import kettlesieve.app.shared.VersionSign;
 import kettlesieve.app.shared.Words;
-import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.picture.FrequencyScale;
@@ -50,14 +45,8 @@ import org.kordamp.ikonli.feather.Feather;
 public final class ListenView extends VBox {
   private static final double LEAST_LANE = 56;
 
-  /** Before the id of a version: what its stems leave of the mix. */
-  private static final String LEFT = "left of ";
-
   /** About 75 MB of pictures: 900 pieces of the lowest lanes. */
   private static final int MOST_TILES = 900 * 16;
-
-  /** What a lane was last given, so that the same sound keeps the same pictures. */
-  private record Drawn(Prepared prepared, Set<String> roles, LaneSource lane) {}
 
   private final Workspace workspace;
   private final TimeView view = new TimeView();
@@ -67,7 +56,7 @@ public final class ListenView extends VBox {
   private final List<Lane> laneList = new ArrayList<>();
   private final Tiles<LaneTile.Key, LaneTile> tiles =
       new Tiles<>(MOST_TILES, LaneTile::of, LaneTile::weight, () -> laneList.forEach(Lane::renew));
-  private final Map<String, Drawn> drawn = new HashMap<>();
+  private final LaneSources sources;
   private final MarkList marks;
   private final CheckBox ownTime = new CheckBox("Own time");
   private final CheckBox left = new CheckBox("What is left");
@@ -81,6 +70,7 @@ public final class ListenView extends VBox {
 
   public ListenView(Workspace workspace) {
     this.workspace = workspace;
+    this.sources = new LaneSources(workspace, style);
     getStyleClass().add("page");
     setStyle("-fx-spacing: 6; -fx-padding: 8 0 0 0;");
     setId("listen");
@@ -288,7 +278,7 @@ public final class ListenView extends VBox {
     if (source != null) {
       total();
     }
-    drawn.clear();
+    sources.forget();
     shown = List.of();
     rebuild();
   }
@@ -395,83 +385,15 @@ public final class ListenView extends VBox {
       lanes.getChildren().add(new LaneRuler(workspace, view, style));
     }
     for (Lane lane : laneList) {
-      LaneSource drawnNow = laneSource(lane.versionId());
+      LaneSource drawnNow = sources.of(lane.versionId());
       if (drawnNow == null) {
-        lane.showMissing(whyMissing(lane.versionId()));
+        lane.showMissing(sources.whyMissing(lane.versionId()));
       } else {
         lane.show(drawnNow);
       }
       lane.renew();
     }
     markChosen();
-  }
-
-  private LaneSource laneSource(String id) {
-    Audio source = workspace.sourceProperty().get().audio();
-    if (id.equals(Listening.SOURCE)) {
-      return LaneSource.of(source);
-    }
-    Set<String> roles = workspace.listening().rolesProperty().get();
-    if (id.equals(Listening.REFERENCE)) {
-      Map<String, Audio> stems = workspace.trueStems();
-      if (style.left() && !stems.isEmpty()) {
-        return left(id, null);
-      }
-      if (stems.isEmpty()) {
-        return LaneSource.of(workspace.preparedReference().matched());
-      }
-      boolean any = roles.isEmpty() || stems.keySet().stream().anyMatch(roles::contains);
-      return any ? reference(stems, roles, source) : null;
-    }
-    VersionState state = workspace.state(id);
-    if (state.prepared() == null || state.recording() == null) {
-      return null;
-    }
-    if (style.left()) {
-      return left(id, state.prepared());
-    }
-    Set<String> parts = state.prepared().stems().keySet();
-    if (!parts.isEmpty() && !roles.isEmpty() && parts.stream().noneMatch(roles::contains)) {
-      return null;
-    }
-    Drawn known = drawn.get(id);
-    if (known == null || known.prepared() != state.prepared() || !known.roles().equals(roles)) {
-      LaneSource lane = LaneSource.of(state, source.sampleRate(), roles, source);
-      known = new Drawn(state.prepared(), roles, lane);
-      drawn.put(id, known);
-    }
-    return known.lane();
-  }
-
-  private LaneSource left(String id, Prepared prepared) {
-    Drawn known = drawn.get(LEFT + id);
-    if (known == null || known.prepared() != prepared) {
-      known =
-          workspace
-              .stems()
-              .left(id)
-              .map(audio -> new Drawn(prepared, Set.of(), LaneSource.of(audio)))
-              .orElse(null);
-      drawn.put(LEFT + id, known);
-    }
-    return known == null ? null : known.lane();
-  }
-
-  private LaneSource reference(Map<String, Audio> stems, Set<String> roles, Audio source) {
-    Drawn known = drawn.get(Listening.REFERENCE);
-    if (known == null || !known.roles().equals(roles)) {
-      known = new Drawn(null, roles, LaneSource.of(LaneSource.stems(stems, roles, source)));
-      drawn.put(Listening.REFERENCE, known);
-    }
-    return known.lane();
-  }
-
-  private String whyMissing(String id) {
-    Set<String> roles = workspace.listening().rolesProperty().get();
-    boolean ready = id.equals(Listening.REFERENCE) || workspace.state(id).prepared() != null;
-    return ready && !roles.isEmpty()
-        ? "has no stem called " + String.join(" or ", roles)
-        : workspace.state(id).problem() != null ? "cannot be used; see Gather" : "not ready";
   }
 
   private void markChosen() {

@@ -445,7 +445,7 @@ public final class MeasureView extends VBox {
   /** Puts the selected version's row on the clipboard, for a spreadsheet. */
   public void copyRow() {
     String version = workspace.selection().versionProperty().get();
-    String text = version == null ? "" : sheet.row(version);
+    String text = version == null || sheet.model() == null ? "" : sheet.model().text(version);
     if (!text.isEmpty()) {
       ClipboardContent content = new ClipboardContent();
       content.putString(text);

@@ -8,17 +8,13 @@ import java.util.function.Supplier;
 import javafx.geometry.Insets;
 import javafx.geometry.Orientation;
 import javafx.geometry.Pos;
-import javafx.geometry.Side;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ContentDisplay;
-import javafx.scene.control.ContextMenu;
 import javafx.scene.control.Label;
 import javafx.scene.control.OverrunStyle;
-import javafx.scene.control.RadioMenuItem;
 import javafx.scene.control.ScrollBar;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.ToggleGroup;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Pane;
@@ -40,8 +36,6 @@ import kettlesieve.app.shared.OwnKeys;
 import kettlesieve.app.shared.Texts;
 import kettlesieve.app.shared.VersionName;
 import kettlesieve.app.shared.VersionSign;
-import kettlesieve.core.comparison.Decision;
-import kettlesieve.core.comparison.Version;
 import kettlesieve.core.measure.Address;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.score.Places;
@@ -53,7 +47,7 @@ import kettlesieve.core.score.Places;
  * the page keys move through it.
  *
  * <p>Over 400 lines because rows, heads and the two bars are laid out in one pass from the same
- * widths, and keys move through what is laid out; the cells are classes of their own.
+ * widths; the model, the keys and the labels are classes of their own.
  */
 final class SheetTable extends Region implements OwnKeys {
   private static final double BAR = 44;
@@ -66,10 +60,10 @@ final class SheetTable extends Region implements OwnKeys {
   private static final double NAME_SHARE = 0.2;
   private static final double SCROLLBAR = 12;
   private static final double FIRST_WIDTH = 600;
-  private static final int MANY = 100_000;
 
   private final Workspace workspace;
   private final SheetLayout layout;
+  private final SheetKeys keys;
   private final Pane frozenHead = new Pane();
   private final Pane frozenBody = new Pane();
   private final Pane head = new Pane();
@@ -88,6 +82,7 @@ final class SheetTable extends Region implements OwnKeys {
   SheetTable(Workspace workspace) {
     this.workspace = workspace;
     this.layout = workspace.sheetLayout();
+    this.keys = new SheetKeys(workspace, this);
     getStyleClass().add("sheet-table");
     setFocusTraversable(true);
     setId("sheet-table");
@@ -96,7 +91,7 @@ final class SheetTable extends Region implements OwnKeys {
         .addListener(
             (o, was, is) -> {
               if (is && workspace.selection().addressProperty().get() == null) {
-                go(0, 0);
+                keys.go(0, 0);
               }
             });
     across.setId("sheet-across");
@@ -150,64 +145,26 @@ final class SheetTable extends Region implements OwnKeys {
 
   @Override
   public boolean takes(KeyEvent key) {
-    if (model == null || model.rows().isEmpty()) {
-      return false;
-    }
-    boolean far = key.isShortcutDown();
-    int page = Math.max(1, (int) (body.getHeight() / ROW) - 1);
-    switch (key.getCode()) {
-      case LEFT -> go(0, -1);
-      case RIGHT -> go(0, 1);
-      case UP -> go(-1, 0);
-      case DOWN -> go(1, 0);
-      case PAGE_UP -> go(-page, 0);
-      case PAGE_DOWN -> go(page, 0);
-      case HOME -> go(far ? -MANY : 0, far ? 0 : -MANY);
-      case END -> go(far ? MANY : 0, far ? 0 : MANY);
-      case ENTER -> opened.run();
-      case Q -> verdict();
-      default -> {
-        return false;
-      }
-    }
-    return true;
+    return keys.takes(key);
   }
 
-  /** Selects the reading so many rows and columns on, as far as there are any. */
-  private void go(int rows, int across) {
-    if (model == null || model.rows().isEmpty()) {
-      return;
-    }
-    List<SheetModel.Column> readings =
-        model.columns().stream().filter(c -> c.measure() != null).toList();
-    if (readings.isEmpty()) {
-      return;
-    }
-    Address now = workspace.selection().addressProperty().get();
-    int row = 0;
-    int column = 0;
-    for (int r = 0; now != null && r < model.rows().size(); r++) {
-      for (int c = 0; c < readings.size(); c++) {
-        if (SheetModel.address(model.rows().get(r), readings.get(c)).equals(now)) {
-          row = r;
-          column = c;
-        }
-      }
-    }
-    row = Math.max(0, Math.min(model.rows().size() - 1, row + rows));
-    column = Math.max(0, Math.min(readings.size() - 1, column + across));
-    SheetModel.Row chosen = model.rows().get(row);
-    show(row, model.columns().indexOf(readings.get(column)));
-    workspace.selection().reading(SheetModel.address(chosen, readings.get(column)));
-    setAccessibleText(
-        "Sheet: "
-            + chosen.entry().version().label()
-            + ", "
-            + model.cell(chosen, readings.get(column)).spoken());
+  /** What is shown; null as long as nothing is. */
+  SheetModel model() {
+    return model;
+  }
+
+  /** Rows that are seen at once, at least one. */
+  int page() {
+    return Math.max(1, (int) (body.getHeight() / ROW) - 1);
+  }
+
+  /** Does what opening the selected cell means. */
+  void open() {
+    opened.run();
   }
 
   /** Scrolls so that a cell is seen whole. */
-  private void show(int row, int column) {
+  void reveal(int row, int column) {
     double high = top[row];
     double low = top[row + 1] - body.getHeight();
     down.setValue(Math.max(Math.max(0, low), Math.min(high, down.getValue())));
@@ -215,62 +172,10 @@ final class SheetTable extends Region implements OwnKeys {
     across.setValue(Math.max(Math.max(0, right), Math.min(left[column], across.getValue())));
   }
 
-  /** What is decided of the selected version, to be chosen by keys. */
-  private void verdict() {
-    String id = workspace.selection().versionProperty().get();
-    Version version = id == null ? null : workspace.comparison().version(id).orElse(null);
-    if (version == null) {
-      return;
-    }
-    ContextMenu menu = new ContextMenu();
-    menu.setId("verdict-menu");
-    ToggleGroup group = new ToggleGroup();
-    menu.getItems().add(verdict(group, id, null, "Open", version.decision()));
-    for (Decision d : Decision.values()) {
-      menu.getItems().add(verdict(group, id, d, d.title(), version.decision()));
-    }
-    menu.show(this, Side.TOP, 40, 40);
-  }
-
-  private RadioMenuItem verdict(
-      ToggleGroup group, String id, Decision decision, String words, Decision now) {
-    RadioMenuItem item = new RadioMenuItem(words);
-    item.setToggleGroup(group);
-    item.setSelected(decision == now);
-    item.setOnAction(
-        e ->
-            workspace.edit(
-                c -> c.version(id).map(v -> c.withVersion(v.withDecision(decision))).orElse(c)));
-    return item;
-  }
-
-  /** A version's row as text, a column a tab apart: heads, then figures. */
-  String row(String versionId) {
-    StringBuilder heads = new StringBuilder("Version\tOverall");
-    StringBuilder figures = new StringBuilder();
-    for (SheetModel.Row row : model == null ? List.<SheetModel.Row>of() : model.rows()) {
-      if (!row.main() || !row.entry().version().id().equals(versionId)) {
-        continue;
-      }
-      figures.append(row.entry().version().label()).append('\t').append(model.overall(row).text());
-      for (SheetModel.Column column : model.columns()) {
-        String unit = column.unit().isEmpty() ? "" : " (" + column.unit() + ")";
-        heads.append('\t').append(column.title().replace('\n', ' ')).append(unit);
-        figures.append('\t').append(model.cell(row, column).text());
-      }
-    }
-    return figures.isEmpty() ? "" : heads + "\n" + figures + "\n";
-  }
-
   /** Height at which so many rows are seen, or all if they are fewer. */
   double heightOf(int rows) {
     int shown = Math.min(rows, top.length - 1);
     return headHeight + top[shown] + SCROLLBAR + 4;
-  }
-
-  /** Height at which everything is seen. */
-  double wholeHeight() {
-    return headHeight + top[top.length - 1] + SCROLLBAR + 4;
   }
 
   // --- places ---

@@ -29,9 +29,10 @@ public final class NewFiles {
   private final FileWatch watch = new FileWatch();
   private final ObservableList<Path> offered = FXCollections.observableArrayList();
   private final ObservableList<Path> shown = FXCollections.unmodifiableObservableList(offered);
-  private volatile Set<Path> folders = Set.of();
-  private volatile Set<String> words = Set.of();
+  private Set<Path> folders = Set.of();
+  private Set<String> words = Set.of();
   private final Set<Path> known = new HashSet<>();
+  private final Set<Path> listed = new HashSet<>();
   private final Set<Path> coming = new LinkedHashSet<>();
 
   NewFiles() {}
@@ -61,17 +62,15 @@ public final class NewFiles {
     if (c.source() != null && c.source().named()) {
       first.add(firstWord(c.source().file()));
     }
-    words = Set.copyOf(first);
     Set<Path> own = new HashSet<>();
     c.files().stream().filter(MediaRef::named).forEach(ref -> own.add(ref.file()));
     offered.removeIf(own::contains);
     Set<Path> few = Set.copyOf(now.stream().limit(MOST_FOLDERS).toList());
     synchronized (this) {
+      words = Set.copyOf(first);
       known.addAll(own);
-      Set<Path> added = new HashSet<>(few);
-      added.removeAll(folders);
-      added.forEach(folder -> known.addAll(audioIn(folder)));
       folders = few;
+      listed.retainAll(few);
     }
   }
 
@@ -81,6 +80,7 @@ public final class NewFiles {
     synchronized (this) {
       folders = Set.of();
       known.clear();
+      listed.clear();
       coming.clear();
     }
   }
@@ -108,8 +108,10 @@ public final class NewFiles {
    */
   synchronized List<Path> look(long now) {
     for (Path folder : folders) {
+      // What lies there at the first look is not new. Listing may take a while, and is done here.
+      boolean first = listed.add(folder);
       for (Path file : audioIn(folder)) {
-        if (known.add(file) && words.contains(firstWord(file))) {
+        if (known.add(file) && !first && words.contains(firstWord(file))) {
           // Remembered as if it were not there: it comes when it is whole.
           coming.add(file);
         }

@@ -46,7 +46,9 @@ final class OutsideChanges {
   private boolean lookAfterRound;
 
   /** Counts comparisons: a look that was on its way when another was opened tells nothing of it. */
-  private int opened;
+  private volatile int opened;
+
+  private volatile boolean closed;
 
   OutsideChanges(Workspace workspace, Executor ui) {
     this.workspace = workspace;
@@ -90,7 +92,8 @@ final class OutsideChanges {
         .workshop()
         .background(
             () -> {
-              List<FileWatch.Found> found = watch.changed();
+              // While files are watched they are taken when they have come to rest, not sooner.
+              List<FileWatch.Found> found = watching() ? List.of() : watch.changed();
               ComparisonFile.Stored now =
                   file == null || !file.toFile().isFile() ? null : ComparisonFile.read(file);
               ui.execute(
@@ -144,13 +147,32 @@ final class OutsideChanges {
     }
   }
 
-  synchronized void close() {
-    if (timer != null) {
-      timer.shutdownNow();
+  private synchronized boolean watching() {
+    return timer != null;
+  }
+
+  /** Ends the looking: when this returns nothing is looked at any more. */
+  void close() {
+    closed = true;
+    ScheduledExecutorService ending;
+    synchronized (this) {
+      ending = timer;
+    }
+    if (ending == null) {
+      return;
+    }
+    ending.shutdownNow();
+    try {
+      if (!ending.awaitTermination(1, TimeUnit.SECONDS)) {
+        LOG.warn("files are still being looked at");
+      }
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
     }
   }
 
   private void glance() {
+    int mine = opened;
     try {
       long now = System.nanoTime() / 1_000_000;
       List<FileWatch.Found> found = watch.settled(now);
@@ -160,6 +182,9 @@ final class OutsideChanges {
       if (!found.isEmpty() || !fresh.isEmpty()) {
         ui.execute(
             () -> {
+              if (closed || mine != opened) {
+                return;
+              }
               workspace.newFiles().offer(fresh.stream().filter(f -> !own(f)).toList());
               take(
                   found.stream().filter(f -> watched(f.file())).toList(),

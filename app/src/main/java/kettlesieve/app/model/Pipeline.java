@@ -62,7 +62,12 @@ final class Pipeline implements AutoCloseable {
 
     void news(String text);
 
-    void finished();
+    /**
+     * Nothing is being worked on any more.
+     *
+     * @param whole whether all that was wanted was done
+     */
+    void finished(boolean whole);
   }
 
   private final Executor ui;
@@ -111,7 +116,7 @@ final class Pipeline implements AutoCloseable {
   /** Stops what is being done; results that are there stay. */
   void cancel() {
     wanted = new RunId(wanted.comparison(), runs.incrementAndGet());
-    listener.finished();
+    listener.finished(false);
   }
 
   private void post(RunId run, Runnable news) {
@@ -135,6 +140,7 @@ final class Pipeline implements AutoCloseable {
           }
         };
     Events events = new Events(mine, comparison);
+    boolean done = false;
     try {
       stop.check();
       if (comparison.source() == null) {
@@ -144,6 +150,7 @@ final class Pipeline implements AutoCloseable {
         conductor.run(comparison, events, stop);
         prepared = events.prepared;
       }
+      done = true;
     } catch (CancellationException e) {
       LOG.debug("superseded");
     } catch (MediaException e) {
@@ -166,7 +173,8 @@ final class Pipeline implements AutoCloseable {
                   "The program made an error of its own while it was measuring; its log says"
                       + " more."));
     } finally {
-      post(mine, listener::finished);
+      boolean whole = done;
+      post(mine, () -> listener.finished(whole));
     }
   }
 

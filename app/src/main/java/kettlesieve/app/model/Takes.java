@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -41,7 +42,16 @@ public final class Takes {
   private final Executor ui;
   private final ObservableMap<String, Take> before = FXCollections.observableHashMap();
   private final ObservableMap<String, Take> shown = FXCollections.unmodifiableObservableMap(before);
-  private final List<String> untold = new ArrayList<>();
+
+  /**
+   * What is to be told of a version once it is measured.
+   *
+   * @param sha256 of its file before; null if that is not known, or if it has several
+   * @param score before
+   */
+  private record Untold(String sha256, OptionalDouble score) {}
+
+  private final Map<String, Untold> untold = new LinkedHashMap<>();
 
   Takes(Workspace workspace, Executor ui) {
     this.workspace = workspace;
@@ -65,15 +75,22 @@ public final class Takes {
         : Optional.empty();
   }
 
-  /** The file of a version was written anew: what is known of it is the take before. */
+  /**
+   * A file of a version was written anew: what is known of it is the take before. Of one that is
+   * written again before it was measured, the take before stays what it was.
+   */
   void rendered(Version version) {
-    VersionState state = workspace.state(version.id());
-    if (version.media() == null || state.prepared() == null || state.recording() == null) {
+    String id = version.id();
+    if (untold.containsKey(id)) {
       return;
     }
-    before.put(version.id(), new Take(state.recording(), state.prepared(), score(version.id())));
-    untold.remove(version.id());
-    untold.add(version.id());
+    VersionState state = workspace.state(id);
+    boolean whole =
+        version.media() != null && state.prepared() != null && state.recording() != null;
+    untold.put(id, new Untold(whole ? state.recording().facts().sha256() : null, score(id)));
+    if (whole) {
+      before.put(id, new Take(state.recording(), state.prepared(), score(id)));
+    }
   }
 
   private OptionalDouble score(String versionId) {
@@ -87,28 +104,61 @@ public final class Takes {
             .findFirst();
   }
 
-  /** A run has ended: says what became of those that were written anew. */
-  void tell() {
-    List<String> words = new ArrayList<>();
-    for (String id : untold) {
-      Optional<Version> version = workspace.comparison().version(id);
-      Take take = before.get(id);
+  /**
+   * A run has ended: says what became of those that were written anew.
+   *
+   * @param whole whether it came to its end; else nothing of what is shown is new
+   */
+  void tell(boolean whole) {
+    if (untold.isEmpty()) {
+      return;
+    }
+    List<String> good = new ArrayList<>();
+    List<String> bad = new ArrayList<>();
+    Map<String, Untold> told = new LinkedHashMap<>(untold);
+    if (whole) {
+      untold.clear();
+    }
+    told.forEach(
+        (id, was) ->
+            workspace.comparison().version(id).ifPresent(v -> words(v, was, whole, good, bad)));
+    if (!bad.isEmpty()) {
+      bad.addAll(good);
+      workspace.messageProperty().set(String.join("; ", bad) + ".");
+    } else if (!good.isEmpty()) {
+      workspace.news().done(String.join("; ", good) + ".");
+    }
+  }
+
+  private void words(
+      Version version, Untold was, boolean whole, List<String> good, List<String> bad) {
+    String id = version.id();
+    VersionState state = workspace.state(id);
+    String begun = version.label() + " was rendered again";
+    if (!whole) {
+      bad.add(begun + " and is not measured yet");
+    } else if (state.problem() != null) {
+      bad.add(begun + " and cannot be used: " + state.problem());
+    } else if (was.sha256() != null
+        && state.recording() != null
+        && was.sha256().equals(state.recording().facts().sha256())) {
+      before.remove(id);
+      good.add(begun + ", to the same bytes");
+    } else {
       OptionalDouble now = score(id);
-      if (version.isEmpty() || take == null || now.isEmpty()) {
-        continue;
-      }
-      words.add(
-          version.get().label()
-              + " was rendered again: "
-              + Numbers.fixed(now.getAsDouble(), 0)
-              + (take.score().isPresent()
-                  ? ", was " + Numbers.fixed(take.score().getAsDouble(), 0)
-                  : ""));
+      String figure = now.isPresent() ? ": " + Numbers.fixed(now.getAsDouble(), 0) : "";
+      String former =
+          now.isPresent() && was.score().isPresent()
+              ? ", was " + Numbers.fixed(was.score().getAsDouble(), 0)
+              : "";
+      good.add(begun + figure + former);
     }
-    untold.clear();
-    if (!words.isEmpty()) {
-      workspace.news().done(String.join("; ", words) + ".");
-    }
+  }
+
+  /** Lets go of what belongs to versions that are gone. */
+  void keepOnly(Comparison now) {
+    before.keySet().removeIf(id -> now.version(id).isEmpty());
+    untold.keySet().removeIf(id -> now.version(id).isEmpty());
   }
 
   /** Lets go of what a version was. */
@@ -174,11 +224,7 @@ public final class Takes {
     }
     List<Version> versions = new ArrayList<>(c.versions());
     Version made =
-        Version.of(c.freshId(), label, MediaRef.of(file))
-            .withTool(version.tool())
-            .withSetting(version.setting())
-            .withAmount(version.amount())
-            .withMatch(version.match());
+        version.as(c.freshId(), label, MediaRef.of(file)).withDecision(null).withVerdict("");
     int at = versions.stream().map(Version::id).toList().indexOf(version.id());
     versions.add(at < 0 ? versions.size() : at + 1, made);
     return versions;

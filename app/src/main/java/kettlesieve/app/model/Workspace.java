@@ -129,6 +129,7 @@ public final class Workspace implements AutoCloseable {
 
   private void show(Comparison before, Comparison next) {
     versions.keySet().removeIf(id -> next.version(id).isEmpty());
+    takes.keepOnly(next);
     boolean sameWork = Work.of(next).equals(Work.of(before));
     if (sameWork && sheet.get() != null) {
       if (!java.util.Objects.equals(next.profile(), before.profile())
@@ -269,6 +270,10 @@ public final class Workspace implements AutoCloseable {
       if (s != source.get()) {
         sourceProblem.set(null);
         preparedExcerpt.set(null);
+        if (source.get() != null) {
+          // They lie on the time of the source before.
+          takes.forget();
+        }
         source.set(s);
         updateTracks();
       }
@@ -336,11 +341,11 @@ public final class Workspace implements AutoCloseable {
     }
 
     @Override
-    public void finished() {
+    public void finished(boolean whole) {
       busy.set(false);
       activity.set("");
       activityShare.set(-1);
-      takes.tell();
+      takes.tell(whole);
     }
 
     private void update(String id, VersionState state) {

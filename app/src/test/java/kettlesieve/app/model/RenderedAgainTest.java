@@ -98,11 +98,80 @@ class RenderedAgainTest extends WorkspaceFixture {
     onUi(() -> workspace.document().discardChanges());
   }
 
+  /** What was written again before it was measured: the take before is what was heard last. */
+  @Test
+  void twiceInARowTheTakeBeforeStaysWhatItWas() throws Exception {
+    String was = workspace.state(id).recording().facts().sha256();
+    onUi(
+        () -> {
+          Version v = workspace.comparison().versions().get(0);
+          workspace.takes().rendered(v);
+          // Half of the next run is done: its samples are there, its match is not.
+          workspace.takes().rendered(v);
+        });
+    assertThat(workspace.takes().before().get(id).recording().facts().sha256()).isEqualTo(was);
+    renderAgain("smoothed-wiener-30.wav");
+    await(() -> workspace.news().kindProperty().get() == News.Kind.DONE);
+    assertThat(workspace.takes().before().get(id).recording().facts().sha256()).isEqualTo(was);
+    onUi(() -> workspace.document().discardChanges());
+  }
+
+  /** What says "measuring it anew" is always followed by what came of it. */
+  @Test
+  void theSameBytesAStopAndARuinAreToldAsWhatTheyAre() throws Exception {
+    renderAgain("plain-subtraction-90.wav");
+    await(() -> workspace.messageProperty().get().contains("to the same bytes"));
+    assertThat(workspace.takes().before()).isEmpty();
+    double was = score();
+    onUi(
+        () -> {
+          workspace.takes().rendered(workspace.comparison().versions().get(0));
+          workspace.cancelWork();
+        });
+    // Nothing was measured: no figure of before is told as a new one.
+    assertThat(workspace.messageProperty().get()).endsWith("is not measured yet.");
+    assertThat(workspace.news().kindProperty().get()).isEqualTo(News.Kind.PROBLEM);
+    assertThat(score()).isEqualTo(was);
+    Path next = folder.resolve("next.part");
+    Files.writeString(next, "no sound at all, but enough of it to be a file");
+    Files.move(next, own, StandardCopyOption.REPLACE_EXISTING);
+    await(() -> workspace.messageProperty().get().contains("and cannot be used: "));
+    assertThat(workspace.news().kindProperty().get()).isEqualTo(News.Kind.PROBLEM);
+    onUi(() -> workspace.document().discardChanges());
+  }
+
+  /** Coming back to the window takes nothing that is half written. */
+  @Test
+  void theFocusTakesNoHalfFile() throws Exception {
+    byte[] all = Files.readAllBytes(demo("smoothed-wiener-60.wav"));
+    Files.write(own, java.util.Arrays.copyOf(all, all.length / 2));
+    onUi(workspace::lookAgain);
+    Thread.sleep(600);
+    assertThat(workspace.state(id).problem()).isNull();
+    assertThat(workspace.takes().before()).isEmpty();
+    Files.write(own, all);
+    await(() -> workspace.messageProperty().get().contains("was rendered again: "));
+    onUi(() -> workspace.document().discardChanges());
+  }
+
+  /** When the workspace is closed nobody looks any more. */
+  @Test
+  void nothingIsWatchedAfterTheEnd() {
+    workspace.close();
+    assertThat(
+            Thread.getAllStackTraces().keySet().stream()
+                .filter(t -> t.getName().equals("watching files"))
+                .filter(Thread::isAlive))
+        .isEmpty();
+  }
+
   /** What appears beside the versions and is called like them is offered; other files are not. */
   @Test
   void newFilesThatFitAreOffered() throws Exception {
     Path next = folder.resolve("log-wiener-60.wav");
     Path other = folder.resolve("shopping.wav");
+    // What lies there at the first look is not new.
+    Thread.sleep(2200);
     // What this program writes there itself is no version.
     Path reel = folder.resolve("log-reel.wav");
     onUi(() -> workspace.handover().reel(reel, new Handover.ReelWish(0, "", true, 0.5)));

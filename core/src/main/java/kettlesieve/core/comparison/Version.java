@@ -87,6 +87,16 @@ public record Version(
     return media != null ? List.of(media) : stems.values().stream().map(Stem::media).toList();
   }
 
+  /** Another version made in the same way, from another file. */
+  public Version as(String otherId, String otherLabel, MediaRef file) {
+    return VersionBuilder.builder(this)
+        .id(otherId)
+        .label(otherLabel)
+        .media(file)
+        .stems(Map.of())
+        .build();
+  }
+
   /** With one file in place of whatever it had. */
   @Override
   public Version withMedia(MediaRef value) {

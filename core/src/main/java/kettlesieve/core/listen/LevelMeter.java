@@ -33,6 +33,7 @@ public final class LevelMeter {
   private final Biquad highPass;
   private final double[][] state = new double[2][4];
   private final float[][] phases;
+  private final double gain;
   private final float[][] history;
   private final double[] powers = new double[STEPS_SHORT];
   private final double[] peaks = new double[STEPS_HELD];
@@ -51,6 +52,7 @@ public final class LevelMeter {
     this.shelf = KWeighting.shelf(sampleRate);
     this.highPass = KWeighting.highPass(sampleRate);
     this.phases = TruePeak.interpolators(sampleRate);
+    this.gain = Math.max(1, TruePeak.largestGain(phases));
     this.history = new float[2][TruePeak.TAPS - 1];
   }
 
@@ -121,8 +123,8 @@ public final class LevelMeter {
       largest = Math.max(largest, Math.abs(v));
     }
     stepPeak = Math.max(stepPeak, largest);
-    // No value between samples is more than twice the largest of those around it.
-    if (2 * largest > stepPeak) {
+    // Where no value between samples can be higher, none is worked out.
+    if (gain * largest > stepPeak) {
       for (float[] phase : phases) {
         for (int i = 0; i + taps <= all.length; i++) {
           float value = 0;

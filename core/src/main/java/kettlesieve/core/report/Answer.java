@@ -81,11 +81,8 @@ public final class Answer {
         dearest(first)
             .map(r -> text("What costs it most is %s.", words(r)))
             .orElse("None of its readings costs it anything."));
-    List<Requirements.Outcome> outcomes = Requirements.of(first, sheet.profile());
     answer.add(
-        Requirements.word(outcomes)
-            .map(word -> text("Delivery for “%s”: %s.", sheet.profile().title(), word))
-            .map(words -> words + broken(first, outcomes))
+        delivery(first)
             .orElse(
                 ranked.size() == 1
                     ? "There is no other version to set it against."
@@ -95,6 +92,27 @@ public final class Answer {
                         ranked.get(ranked.size() - 1).version().label(),
                         ranked.get(ranked.size() - 1).card().overall().orElseThrow().value())));
     return answer;
+  }
+
+  /**
+   * What the delivery asks for that the leader breaks; empty if it keeps to all that can be told.
+   */
+  public Optional<String> brokenDelivery() {
+    return sheet.contenders(Part.ALL).stream()
+        .filter(e -> !e.version().sourceItself())
+        .findFirst()
+        .filter(
+            e ->
+                Requirements.of(e, sheet.profile()).stream().anyMatch(o -> !o.meets().orElse(true)))
+        .flatMap(this::delivery);
+  }
+
+  /** How the leader keeps to the delivery; empty where nothing is asked. */
+  private Optional<String> delivery(Entry first) {
+    List<Requirements.Outcome> outcomes = Requirements.of(first, sheet.profile());
+    return Requirements.word(outcomes)
+        .map(word -> text("Delivery for “%s”: %s.", sheet.profile().title(), word))
+        .map(words -> words + broken(first, outcomes));
   }
 
   /** What the leader breaks of what is asked, by how much and where. */

@@ -76,7 +76,7 @@ public final class TruePeak {
   }
 
   /** No value between samples exceeds the largest of those around it by this factor. */
-  private static double largestGain(float[][] phases) {
+  public static double largestGain(float[][] phases) {
     double largest = 0;
     for (float[] taps : phases) {
       double sum = 0;

@@ -334,4 +334,22 @@ public final class SheetModel {
     }
     return worst;
   }
+
+  /** A version's row as text, a tab between columns: heads with their units, then figures. */
+  public String text(String versionId) {
+    StringBuilder heads = new StringBuilder("Version\tOverall");
+    StringBuilder figures = new StringBuilder();
+    for (Row row : rows()) {
+      if (!row.main() || !row.entry().version().id().equals(versionId)) {
+        continue;
+      }
+      figures.append(row.entry().version().label()).append('\t').append(overall(row).text());
+      for (Column column : columns()) {
+        String unit = column.unit().isEmpty() ? "" : " (" + column.unit() + ")";
+        heads.append('\t').append(column.title()).append(unit);
+        figures.append('\t').append(cell(row, column).text());
+      }
+    }
+    return figures.isEmpty() ? "" : heads + "\n" + figures + "\n";
+  }
 }
