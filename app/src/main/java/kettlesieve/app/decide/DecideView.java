@@ -292,10 +292,11 @@ public final class DecideView extends VBox {
               Clock clock = workspace.clock();
               Label label =
                   Texts.of(
-                      broken.size() == 1 ? LimitWords.broken(broken.get(0), entry) : word,
+                      broken.size() == 1 ? LimitWords.off(broken.get(0), entry) : word,
                       broken.isEmpty() ? "quiet" : "warning-text",
                       "small");
               label.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
+              label.setMinWidth(Region.USE_PREF_SIZE);
               label.setId("limits-" + entry.version().id());
               Hint.set(
                   label,

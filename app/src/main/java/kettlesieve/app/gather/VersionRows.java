@@ -325,11 +325,13 @@ final class VersionRows extends GridPane {
   private Node takeBefore(Version v, Takes.Take take) {
     String was =
         take.score().isPresent()
-            ? "rendered again; was " + Numbers.fixed(take.score().getAsDouble(), 0)
-            : "rendered again";
+            ? "before: " + Numbers.fixed(take.score().getAsDouble(), 0)
+            : "before";
     Label words = Texts.of(was, "small");
     words.setPadding(new Insets(0, 0, 0, 7));
-    Button keep = new Button("Keep the one before");
+    words.setMinWidth(Region.USE_PREF_SIZE);
+    Hint.set(words, "The file was rendered again while the window was open: its score before");
+    Button keep = new Button("Keep that one");
     keep.setId("take-keep-" + v.id());
     keep.getStyleClass().addAll("tool-toggle", "small");
     keep.setAccessibleText("Keep what " + v.label() + " was before as another version");

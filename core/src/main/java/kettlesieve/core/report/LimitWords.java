@@ -88,6 +88,16 @@ public final class LimitWords {
         + (r.comparison().equals("<=") ? " over the limit" : " short of the limit");
   }
 
+  /** By how much a limit is broken, where there is little room: "Bandwidth 4000 Hz short". */
+  public static String off(Requirements.Outcome o, Entry entry) {
+    Requirement r = o.requirement();
+    String unit = unit(r, entry.reading(r.reading()));
+    return what(r, unit)
+        + " "
+        + with(o.by(), unit.startsWith("dB") ? "dB" : unit)
+        + (r.comparison().equals("<=") ? " over" : " short");
+  }
+
   /** Where a broken limit is heard. */
   public static Optional<Spot> worst(Requirements.Outcome o, Entry entry) {
     return entry
