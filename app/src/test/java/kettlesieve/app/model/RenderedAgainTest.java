@@ -8,6 +8,9 @@ import java.nio.file.StandardCopyOption;
 import java.util.List;
 import java.util.Map;
 import kettlesieve.core.comparison.Version;
+import kettlesieve.core.media.MediaReader;
+import kettlesieve.core.media.Recording;
+import kettlesieve.core.task.Progress;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 
@@ -102,12 +105,20 @@ class RenderedAgainTest extends WorkspaceFixture {
   @Test
   void twiceInARowTheTakeBeforeStaysWhatItWas() throws Exception {
     String was = workspace.state(id).recording().facts().sha256();
+    VersionState known = workspace.state(id);
+    Recording other =
+        new MediaReader(folder.resolve("decoded"))
+            .read(demo("smoothed-wiener-90.wav"), Progress.SILENT);
     onUi(
         () -> {
           Version v = workspace.comparison().versions().get(0);
           workspace.takes().rendered(v);
           // Half of the next run is done: its samples are there, its match is not.
+          workspace
+              .versionStates()
+              .put(id, new VersionState(Map.of("", other), known.prepared(), null));
           workspace.takes().rendered(v);
+          workspace.versionStates().put(id, known);
         });
     assertThat(workspace.takes().before().get(id).recording().facts().sha256()).isEqualTo(was);
     renderAgain("smoothed-wiener-30.wav");
