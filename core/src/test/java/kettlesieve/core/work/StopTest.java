@@ -131,32 +131,46 @@ class StopTest {
       assertThat(all.asked.get()).isGreaterThan(10_000);
       List<Thread> threads = new CopyOnWriteArrayList<>();
       SplittableRandom random = new SplittableRandom(3);
-      try (Conductor conductor =
-          new Conductor(
-              new MediaReader(folder.resolve("decoded")),
-              ResultStore.inMemory(),
-              new Width(3, 1L << 33),
-              task -> {
-                Thread thread = new Thread(task);
-                threads.add(thread);
-                return thread;
-              })) {
-        for (int i = 0; i < 25; i++) {
-          Late late = new Late();
-          AfterQuestions stop = new AfterQuestions(random.nextLong(all.asked.get() / 2));
-          assertThatThrownBy(() -> conductor.run(c, late, stop))
-              .as("stopped after %d questions", stop.most)
-              .isInstanceOf(CancellationException.class);
-          late.over.set(true);
-          assertThat(threads).noneMatch(Thread::isAlive);
-          threads.clear();
-          Thread.sleep(5);
-          assertThat(late.late.get()).isZero();
+      int stopped = 0;
+      // What stopped runs left makes later ones shorter, how much depends on the machine: one may
+      // come to its end before its stop. Then it must be right, and the next begins afresh.
+      for (int round = 0; stopped < 25; round++) {
+        try (Conductor conductor =
+            new Conductor(
+                new MediaReader(folder.resolve(job.id() + round)),
+                ResultStore.inMemory(),
+                new Width(3, 1L << 33),
+                task -> {
+                  Thread thread = new Thread(task);
+                  threads.add(thread);
+                  return thread;
+                })) {
+          while (stopped < 25) {
+            Late late = new Late();
+            AfterQuestions stop = new AfterQuestions(random.nextLong(all.asked.get() / 2));
+            Results whole = null;
+            try {
+              whole = conductor.run(c, late, stop);
+            } catch (CancellationException e) {
+              stopped++;
+            }
+            late.over.set(true);
+            assertThat(threads).noneMatch(Thread::isAlive);
+            threads.clear();
+            Thread.sleep(5);
+            assertThat(late.late.get()).isZero();
+            if (whole != null) {
+              assertThat(stop.asked.get()).isLessThanOrEqualTo(stop.most);
+              assertThat(ScoresJson.write(whole.sheet(), folder)).isEqualTo(undisturbed);
+              break;
+            }
+          }
+          assertThat(stopped).as("runs stopped, of those that began with nothing").isPositive();
+          assertThat(
+                  ScoresJson.write(
+                      conductor.run(c, Conductor.Listener.SILENT, Stop.NEVER).sheet(), folder))
+              .isEqualTo(undisturbed);
         }
-        assertThat(
-                ScoresJson.write(
-                    conductor.run(c, Conductor.Listener.SILENT, Stop.NEVER).sheet(), folder))
-            .isEqualTo(undisturbed);
       }
     }
   }
