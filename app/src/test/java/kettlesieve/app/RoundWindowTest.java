@@ -153,13 +153,17 @@ class RoundWindowTest extends WindowFixture {
     await(() -> workspace.rounds().runningProperty().get() != null);
     assertThat(workspace.rounds().trial()).isEqualTo(3);
     // From here on whoever listens hears it.
-    for (int i = 3; i < 16; i++) {
-      Round round = workspace.rounds().runningProperty().get();
-      boolean first = round.trials().get(i).x().equals(round.items().get(0));
-      robot.push(first ? KeyCode.DIGIT1 : KeyCode.DIGIT2);
+    for (int i = 3; i < 15; i++) {
+      robot.push(rightAnswer(i));
     }
-    // A key too many is not for the window behind; a moment later it is.
-    robot.push(KeyCode.B).push(KeyCode.H);
+    // A key too many, at once after the last answer, is not for the window behind; a moment later
+    // it is.
+    robot.interact(
+        () -> {
+          now(rightAnswer(15));
+          now(KeyCode.B);
+          now(KeyCode.H);
+        });
     await(() -> workspace.rounds().runningProperty().get() == null);
     assertThat(workspace.listening().bandProperty().get()).isNull();
     assertThat(workspace.listening().halfSpeedProperty().get()).isFalse();
@@ -171,6 +175,12 @@ class RoundWindowTest extends WindowFixture {
     assertThat(workspace.comparison().rounds()).isEmpty();
     robot.interact(workspace.document()::undo);
     assertThat(workspace.comparison().rounds()).hasSize(1);
+  }
+
+  private KeyCode rightAnswer(int trial) {
+    Round round = workspace.rounds().runningProperty().get();
+    boolean first = round.trials().get(trial).x().equals(round.items().get(0));
+    return first ? KeyCode.DIGIT1 : KeyCode.DIGIT2;
   }
 
   /** Keys of menus belong to the window behind: none of them reaches it. */
@@ -413,16 +423,19 @@ class RoundWindowTest extends WindowFixture {
     FutureTask<Void> pressed =
         new FutureTask<>(
             () -> {
-              Node target = stage.getScene().getRoot();
-              for (EventType<KeyEvent> type :
-                  List.of(KeyEvent.KEY_PRESSED, KeyEvent.KEY_RELEASED)) {
-                Event.fireEvent(
-                    target, new KeyEvent(type, "", "", key, false, false, false, false));
-              }
+              now(key);
             },
             null);
     Platform.runLater(pressed);
     pressed.get();
+  }
+
+  /** The same on the interface thread. */
+  private void now(KeyCode key) {
+    Node target = stage.getScene().getRoot();
+    for (EventType<KeyEvent> type : List.of(KeyEvent.KEY_PRESSED, KeyEvent.KEY_RELEASED)) {
+      Event.fireEvent(target, new KeyEvent(type, "", "", key, false, false, false, false));
+    }
   }
 
   private static KeyCode letter(Round.Kind kind, int token) {

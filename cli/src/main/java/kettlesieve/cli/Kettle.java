@@ -19,6 +19,7 @@ import picocli.CommandLine.Command;
       SheetCommand.class,
       AnswersCommand.class,
       NewCommand.class,
+      RoundupCommand.class,
       BenchCommand.class,
       CalibrateCommand.class
     })

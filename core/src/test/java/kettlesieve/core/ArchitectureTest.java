@@ -38,6 +38,7 @@ class ArchitectureTest {
           "fairness",
           "measure",
           "score",
+          "roundup",
           "work");
   private static final JavaClasses CORE =
       new ClassFileImporter()
@@ -81,7 +82,8 @@ class ArchitectureTest {
             "match",
             "fairness",
             "measure",
-            "score")
+            "score",
+            "roundup")
         .whereLayer("listen")
         .mayOnlyAccessLayers("task", "audio", "signal", "media", "comparison", "match")
         .whereLayer("rig")

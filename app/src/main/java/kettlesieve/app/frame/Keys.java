@@ -4,6 +4,7 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.function.IntConsumer;
 import java.util.function.Predicate;
+import javafx.application.Platform;
 import javafx.scene.Scene;
 import javafx.scene.control.TextInputControl;
 import javafx.scene.input.KeyCode;
@@ -34,6 +35,7 @@ final class Keys {
   private final MeasureView measure;
   private Scene scene;
   private boolean done;
+  private boolean changing;
   private long quietUntil = Long.MIN_VALUE / 2;
 
   /** So long after a round, and after a key that came too late for it, no key does anything. */
@@ -225,10 +227,7 @@ final class Keys {
     plain.put(KeyCode.ESCAPE, hideLists);
     this.scene = shown;
     Fields.leaveOnPress(scene);
-    workspace
-        .rounds()
-        .runningProperty()
-        .addListener((o, was, is) -> quietUntil = System.nanoTime() + QUIET);
+    workspace.rounds().runningProperty().addListener((o, was, is) -> quietOnceShown());
     // What a key types goes with what it does: a field that it led into is not typed in by it.
     scene.addEventFilter(
         KeyEvent.KEY_TYPED,
@@ -245,6 +244,20 @@ final class Keys {
         });
   }
 
+  /** However long the window takes to change: what was pressed meanwhile was not meant for it. */
+  private void quietOnceShown() {
+    changing = true;
+    Runnable[] shown = new Runnable[1];
+    shown[0] =
+        () -> {
+          scene.removePostLayoutPulseListener(shown[0]);
+          quietUntil = System.nanoTime() + QUIET;
+          changing = false;
+        };
+    scene.addPostLayoutPulseListener(shown[0]);
+    Platform.requestNextPulse();
+  }
+
   private void pressed(KeyEvent event, Predicate<KeyEvent> round, IntConsumer areas) {
     if (workspace.rounds().runningProperty().get() != null) {
       if (round.test(event)) {
@@ -252,7 +265,7 @@ final class Keys {
       }
       return;
     }
-    if (System.nanoTime() - quietUntil < 0) {
+    if (changing || System.nanoTime() - quietUntil < 0) {
       // Meant for the round that has just ended; the window behind must not take it.
       quietUntil = System.nanoTime() + QUIET;
       event.consume();

@@ -42,6 +42,7 @@ import java.util.Set;
  * @param sheets listening sheets that were handed out, with their keys and answers
  * @param times how times are told; null for minutes and seconds from the source's start
  * @param tags words of the person's own by which comparisons are told apart in a round-up
+ * @param made how the source of a test piece was made; null for other recordings
  * @param notes free text
  * @param unknown what its file holds beyond that, to be put back
  */
@@ -72,6 +73,7 @@ public record Comparison(
     @JsonInclude(JsonInclude.Include.NON_EMPTY) List<ListeningSheet> sheets,
     TimeFormat times,
     @JsonInclude(JsonInclude.Include.NON_EMPTY) List<String> tags,
+    Made made,
     String notes,
     @JsonIgnore UnknownFields unknown)
     implements ComparisonBuilder.With {

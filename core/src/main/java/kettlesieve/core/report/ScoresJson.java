@@ -1,14 +1,8 @@
 package kettlesieve.core.report;
 
-import com.fasterxml.jackson.core.util.DefaultIndenter;
-import com.fasterxml.jackson.core.util.DefaultPrettyPrinter;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.ObjectWriter;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import java.io.IOException;
-import java.io.UncheckedIOException;
 import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.List;
@@ -62,20 +56,9 @@ public final class ScoresJson {
 
   /** The same with rank tests over several excerpts or comparisons. */
   public static String write(ScoreSheet sheet, Path base, Optional<RankTests> tests) {
-    DefaultIndenter indenter = new DefaultIndenter("  ", "\n");
-    ObjectWriter writer =
-        new ObjectMapper()
-            .writer(
-                new DefaultPrettyPrinter()
-                    .withObjectIndenter(indenter)
-                    .withArrayIndenter(indenter));
-    try {
-      ObjectNode root = tree(sheet, base);
-      tests.ifPresent(t -> root.set("rankTests", tests(t)));
-      return writer.writeValueAsString(root) + "\n";
-    } catch (IOException e) {
-      throw new UncheckedIOException("writing to memory cannot fail", e);
-    }
+    ObjectNode root = tree(sheet, base);
+    tests.ifPresent(t -> root.set("rankTests", tests(t)));
+    return JsonText.indented(root);
   }
 
   private static ObjectNode tree(ScoreSheet sheet, Path base) {
@@ -88,7 +71,7 @@ public final class ScoresJson {
     source.put("sha256", sheet.heading().source().sha256());
     source.put("sampleRate", sheet.heading().source().sampleRate());
     source.put("channels", sheet.heading().source().channels());
-    number(source, "seconds", sheet.heading().source().seconds());
+    JsonText.number(source, "seconds", sheet.heading().source().seconds());
     ArrayNode versions = root.putArray("versions");
     Optional<ReferenceOrder> order = ReferenceOrder.of(sheet, Part.ALL);
     Map<Part, SheetOdds> odds = new HashMap<>();
@@ -110,10 +93,11 @@ public final class ScoresJson {
           .put("file", name(Path.of(f.file()), base))
           .put("reason", f.reason());
     }
-    strings(root.putArray("warnings"), sheet.allNotices().stream().map(Notice::line).toList());
+    JsonText.strings(
+        root.putArray("warnings"), sheet.allNotices().stream().map(Notice::line).toList());
     order.ifPresent(
         o ->
-            strings(
+            JsonText.strings(
                 root.putArray("disagreements"),
                 o.disagreements().stream().map(ReferenceOrder.Disagreement::line).toList()));
     ArrayNode fairness = root.putArray("fairness");
@@ -135,17 +119,18 @@ public final class ScoresJson {
         .forEach(
             (role, leader) -> {
               ObjectNode one = roles.putObject(role).put("label", leader.label());
-              number(one, "overall", leader.score());
-              strings(one.putArray("tiedWith"), leader.tied());
+              JsonText.number(one, "overall", leader.score());
+              JsonText.strings(one.putArray("tiedWith"), leader.tied());
             });
-    strings(node.putArray("set"), set.roles());
-    number(node, "overall", set.overall());
-    set.nullDb().ifPresent(db -> number(node, "null", db));
+    JsonText.strings(node.putArray("set"), set.roles());
+    JsonText.number(node, "overall", set.overall());
+    set.nullDb().ifPresent(db -> JsonText.number(node, "null", db));
     set.alone()
         .ifPresent(
             a -> {
-              number(node.putObject("bestTool").put("label", a.label()), "overall", a.overall());
-              number(node, "gain", set.gain());
+              JsonText.number(
+                  node.putObject("bestTool").put("label", a.label()), "overall", a.overall());
+              JsonText.number(node, "gain", set.gain());
             });
     return node;
   }
@@ -154,19 +139,19 @@ public final class ScoresJson {
     ObjectNode node = NODES.objectNode();
     node.put("occasions", tests.occasions());
     ObjectNode friedman = node.putObject("friedman");
-    number(friedman, "chiSquare", tests.chiSquare());
-    number(friedman, "p", tests.p());
+    JsonText.number(friedman, "chiSquare", tests.chiSquare());
+    JsonText.number(friedman, "p", tests.p());
     ObjectNode ranks = node.putObject("meanRanks");
     for (int i = 0; i < tests.labels().size(); i++) {
-      number(ranks, tests.labels().get(i), tests.meanRanks()[i]);
+      JsonText.number(ranks, tests.labels().get(i), tests.meanRanks()[i]);
     }
     ArrayNode pairs = node.putArray("wilcoxon");
     for (RankTests.Pairing pair : tests.pairs()) {
       ObjectNode one = pairs.addObject();
       one.put("first", tests.labels().get(pair.first()));
       one.put("second", tests.labels().get(pair.second()));
-      number(one, "statistic", pair.statistic());
-      number(one, "p", pair.p());
+      JsonText.number(one, "statistic", pair.statistic());
+      JsonText.number(one, "p", pair.p());
     }
     return node;
   }
@@ -216,8 +201,8 @@ public final class ScoresJson {
       one.put("reading", o.requirement().reading());
       one.put("detail", o.requirement().detail());
       one.put("comparison", o.requirement().comparison());
-      number(one, "limit", o.requirement().limit());
-      o.value().ifPresent(value -> number(one, "value", value));
+      JsonText.number(one, "limit", o.requirement().limit());
+      o.value().ifPresent(value -> JsonText.number(one, "value", value));
       if (o.bound() != Limit.NONE) {
         one.put("bound", o.bound().words());
       }
@@ -241,27 +226,27 @@ public final class ScoresJson {
     for (Axis axis : Axis.values()) {
       Estimate score = entry.card().axes().get(axis);
       if (score != null) {
-        number(axes, axis.id(), score.value());
+        JsonText.number(axes, axis.id(), score.value());
       }
     }
     if (entry.card().overall().isPresent()) {
-      number(node, "overall", entry.card().overall().get().value());
+      JsonText.number(node, "overall", entry.card().overall().get().value());
       node.put("rank", entry.rank());
       node.put("rankTo", entry.rankTo());
     }
-    strings(node.putArray("tiedWith"), entry.tiedWith());
+    JsonText.strings(node.putArray("tiedWith"), entry.tiedWith());
     odds.of(entry.version().id()).ifPresent(o -> node.set("odds", odds(sheet, o)));
   }
 
   /** Rounded to tenths of a percent, which is more than any trial tells. */
   private static ObjectNode odds(ScoreSheet sheet, Odds odds) {
     ObjectNode node = NODES.objectNode();
-    node.put("best", Math.round(1e3 * odds.best()) / 1e3);
+    node.put("best", JsonText.chance(odds.best()));
     ObjectNode better = node.putObject("better");
     for (Measured other : sheet.versions()) {
       Double chance = odds.better().get(other.version().id());
       if (chance != null) {
-        better.put(other.version().label(), Math.round(1e3 * chance) / 1e3);
+        better.put(other.version().label(), JsonText.chance(chance));
       }
     }
     return node;
@@ -273,10 +258,10 @@ public final class ScoresJson {
     }
     ObjectNode node = version.putObject("cost");
     if (cost.seconds() != null) {
-      number(node, "seconds", cost.seconds());
+      JsonText.number(node, "seconds", cost.seconds());
     }
     if (cost.processorSeconds() != null) {
-      number(node, "processorSeconds", cost.processorSeconds());
+      JsonText.number(node, "processorSeconds", cost.processorSeconds());
     }
     if (cost.price() != null) {
       node.put("price", cost.price());
@@ -293,13 +278,13 @@ public final class ScoresJson {
 
   private static ObjectNode match(Match match) {
     ObjectNode node = NODES.objectNode();
-    number(node, "delayMs", match.delayMs());
-    number(node, "delaySamples", match.delaySamples());
+    JsonText.number(node, "delayMs", match.delayMs());
+    JsonText.number(node, "delaySamples", match.delaySamples());
     node.put("polarity", match.polarity());
-    number(node, "driftPpm", match.driftPpm());
-    number(node, "gainDb", match.gainDb());
-    number(node, "ratio", match.ratio());
-    number(node, "confidence", match.confidence());
+    JsonText.number(node, "driftPpm", match.driftPpm());
+    JsonText.number(node, "gainDb", match.gainDb());
+    JsonText.number(node, "ratio", match.ratio());
+    JsonText.number(node, "confidence", match.confidence());
     return node;
   }
 
@@ -309,18 +294,18 @@ public final class ScoresJson {
     node.put("measure", reading.measure());
     node.put("axis", declaration.axis(sheet.job()).id());
     node.put("unit", declaration.unit());
-    number(node, "value", reading.value());
+    JsonText.number(node, "value", reading.value());
     if (reading.limit() != Limit.NONE) {
       node.put("limit", reading.limit().words());
     }
-    number(node, "low", reading.estimate().low());
-    number(node, "high", reading.estimate().high());
+    JsonText.number(node, "low", reading.estimate().low());
+    JsonText.number(node, "high", reading.estimate().high());
     sheet
         .scoring()
         .scale(declaration, sheet.job())
-        .ifPresent(s -> number(node, "score", s.score(reading.scored().value())));
+        .ifPresent(s -> JsonText.number(node, "score", s.score(reading.scored().value())));
     ObjectNode details = node.putObject("details");
-    reading.details().forEach(d -> number(details, d.key(), d.value()));
+    reading.details().forEach(d -> JsonText.number(details, d.key(), d.value()));
     ObjectNode limits = NODES.objectNode();
     for (Detail d : reading.details()) {
       if (reading.limit(d.key()) != Limit.NONE) {
@@ -333,26 +318,15 @@ public final class ScoresJson {
     ArrayNode spots = node.putArray("spots");
     for (Spot spot : reading.spots()) {
       ObjectNode place = spots.addObject();
-      number(place, "from", spot.from());
-      number(place, "to", spot.to());
-      number(place, "low", spot.low());
-      number(place, "high", spot.high());
-      number(place, "value", spot.value());
+      JsonText.number(place, "from", spot.from());
+      JsonText.number(place, "to", spot.to());
+      JsonText.number(place, "low", spot.low());
+      JsonText.number(place, "high", spot.high());
+      JsonText.number(place, "value", spot.value());
     }
     if (!reading.notes().isEmpty()) {
-      strings(node.putArray("notes"), reading.notes());
+      JsonText.strings(node.putArray("notes"), reading.notes());
     }
     return node;
-  }
-
-  private static void number(ObjectNode node, String key, double value) {
-    if (!Double.isFinite(value)) {
-      return;
-    }
-    node.put(key, Math.round(value * 1e6) / 1e6 + 0.0);
-  }
-
-  private static void strings(ArrayNode array, List<String> values) {
-    values.forEach(array::add);
   }
 }

@@ -111,24 +111,12 @@ public final class Ratings {
                 both.stream().mapToDouble(s -> s.get(b)).toArray()));
       }
     }
-    double[] corrected = holm(ps.stream().mapToDouble(Double::doubleValue).toArray());
+    double[] corrected = RankTests.holm(ps.stream().mapToDouble(Double::doubleValue).toArray());
     List<Pairing> all = new ArrayList<>();
     for (int i = 0; i < corrected.length; i++) {
       all.add(new Pairing(pairs.get(i)[0], pairs.get(i)[1], ps.get(i), corrected[i]));
     }
     return all;
-  }
-
-  /** Holm's step-down correction: the smallest times their number, the next times one less … */
-  public static double[] holm(double[] p) {
-    int[] order = Statistics.order(p);
-    double[] corrected = new double[p.length];
-    double largest = 0;
-    for (int i = 0; i < order.length; i++) {
-      largest = Math.max(largest, Math.min(1, (p.length - i) * p[order[i]]));
-      corrected[order[i]] = largest;
-    }
-    return corrected;
   }
 
   /**

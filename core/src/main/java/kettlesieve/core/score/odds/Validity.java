@@ -15,6 +15,8 @@ import org.hipparchus.special.Erf;
  *     purpose, as between stems that are not to be told apart
  * @param pairs of how many pairs these numbers are
  * @param fitted when, as yyyy-mm-dd
+ * @param lasting ρ, the share of τ² that several recordings do not average out: what the scores get
+ *     wrong about a tool on every recording alike; 1 where no trial has told
  * @param caution what trials showed these odds to be worth little for, in words; empty if nothing
  */
 public record Validity(
@@ -24,15 +26,17 @@ public record Validity(
     double scatter,
     int pairs,
     String fitted,
+    Double lasting,
     String caution) {
   public Validity {
+    lasting = lasting == null ? 1 : lasting;
     caution = caution == null ? "" : caution;
   }
 
   /** With nothing to be careful of. */
   public Validity(
       double tau, double doubtful, double failure, double scatter, int pairs, String fitted) {
-    this(tau, doubtful, failure, scatter, pairs, fitted, "");
+    this(tau, doubtful, failure, scatter, pairs, fitted, null, "");
   }
 
   /** From this chance on, and beyond the interval of the recording, a difference is sure. */
@@ -60,6 +64,27 @@ public record Validity(
   public double better(double points, double deviation, boolean doubt) {
     double spread = Math.hypot(scatter * deviation, spread(doubt));
     return failure / 2 + (1 - failure) * normal(points / spread);
+  }
+
+  /**
+   * The chance that the first of two tools is truly better over several recordings that both were
+   * tried on.
+   *
+   * @param points by which its mean score is higher
+   * @param deviation root mean square of the paired deviations of the single recordings, points
+   * @param recordings how many
+   * @param doubt whether the program warns of most of the sources
+   */
+  public double betterOver(double points, double deviation, int recordings, boolean doubt) {
+    double own = Math.pow(scatter * deviation, 2) / recordings;
+    double spread = Math.sqrt(own + spreadOver(recordings, doubt));
+    return failure / 2 + (1 - failure) * normal(points / spread);
+  }
+
+  /** The variance that is left of τ² over several recordings, of a difference, points². */
+  double spreadOver(int recordings, boolean doubt) {
+    double all = Math.pow(spread(doubt), 2);
+    return all * (lasting + (1 - lasting) / recordings);
   }
 
   /** The standard normal distribution function. */

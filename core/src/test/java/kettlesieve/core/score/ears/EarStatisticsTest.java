@@ -202,7 +202,7 @@ class EarStatisticsTest {
     assertThat(pairs.get(1).p()).isCloseTo(0.0078125, within(1e-9));
     assertThat(pairs.get(0).corrected()).isCloseTo(0.0234375, within(1e-9));
     assertThat(pairs.get(1).corrected()).isCloseTo(0.0234375, within(1e-9));
-    assertThat(Ratings.holm(new double[] {0.04, 0.01, 0.03}))
+    assertThat(RankTests.holm(new double[] {0.04, 0.01, 0.03}))
         .containsExactly(new double[] {0.06, 0.03, 0.06}, within(1e-12));
     assertThat(ratings.median("a")).isEqualTo(78.5);
   }

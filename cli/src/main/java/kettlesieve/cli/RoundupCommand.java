@@ -1,0 +1,274 @@
+package kettlesieve.cli;
+
+import java.io.IOException;
+import java.io.PrintWriter;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.ComparisonFile;
+import kettlesieve.core.comparison.ComparisonFileException;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.Profile;
+import kettlesieve.core.media.MediaReader;
+import kettlesieve.core.media.WholeFile;
+import kettlesieve.core.report.RoundupCsv;
+import kettlesieve.core.report.RoundupJson;
+import kettlesieve.core.report.RoundupTable;
+import kettlesieve.core.roundup.Aspect;
+import kettlesieve.core.roundup.Roundup;
+import kettlesieve.core.roundup.RoundupMaker;
+import kettlesieve.core.roundup.ScoredComparison;
+import kettlesieve.core.score.Scoring;
+import kettlesieve.core.task.Stop;
+import kettlesieve.core.work.ManyComparisons;
+import kettlesieve.core.work.ResultStore;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+
+/** {@code roundup}: tools over many recordings. */
+@Command(
+    name = "roundup",
+    description = {
+      "Scores many comparisons of one job and says which tool is best over them, and how sure.",
+      "What was measured before is not measured again."
+    },
+    exitCodeListHeading = "Exit status:%n",
+    exitCodeList = {
+      "0:done",
+      "1:an error of the program itself",
+      "2:the words are off",
+      "3:a comparison cannot be used, or a file not written; the others are in it"
+    })
+final class RoundupCommand implements Callable<Integer> {
+  private static final int UNUSABLE = 3;
+
+  @Spec private CommandSpec spec;
+
+  @Parameters(
+      arity = "1..*",
+      paramLabel = "FILE.sieve|DIR",
+      description = "comparisons, and folders that hold some")
+  private List<Path> places = new ArrayList<>();
+
+  @Option(names = "--profile", paramLabel = "NAME", description = "the delivery profile, of all")
+  private String profile;
+
+  @Option(
+      names = "--by",
+      paramLabel = "tool|version",
+      description = "what a row is: a tool at its best, or each of its versions")
+  private String by = "version";
+
+  @Option(names = "--job", paramLabel = "JOB", description = "only comparisons of this job")
+  private String job;
+
+  @Option(names = "--tag", paramLabel = "TAG", description = "only recordings with this tag")
+  private String tag;
+
+  @Option(names = "--role", paramLabel = "ROLE", description = "stems: of this role alone")
+  private String role = "";
+
+  @Option(
+      names = "--of",
+      paramLabel = "WHAT",
+      description = "overall, missed, added, lost, or the name of a reading")
+  private String what = Aspect.OVERALL;
+
+  @Option(names = "--json", paramLabel = "OUT", description = "write JSON to a file, or - to print")
+  private String json;
+
+  @Option(names = "--csv", paramLabel = "OUT", description = "write CSV to a file, or - to print")
+  private String csv;
+
+  @Option(names = "--html", paramLabel = "OUT", description = "write a page to read")
+  private String html;
+
+  @Option(names = "--pdf", paramLabel = "OUT", description = "write the same as PDF")
+  private String pdf;
+
+  @Option(
+      names = "--cores",
+      paramLabel = "N",
+      description = "processors that \"at once in real time\" is told for; else this machine's")
+  private int cores = Runtime.getRuntime().availableProcessors();
+
+  @Option(names = "--again", description = "measure again what was measured before")
+  private boolean again;
+
+  @Option(names = "--help", usageHelp = true, description = "show this help")
+  private boolean help;
+
+  private final Outputs outputs = new Outputs();
+
+  @Override
+  public Integer call() {
+    PrintWriter out = spec.commandLine().getOut();
+    PrintWriter err = spec.commandLine().getErr();
+    Roundup.By rows = rows();
+    if (cores < 1) {
+      throw new UsageException("--cores is 1 or more");
+    }
+    if (profile != null && Scoring.shipped().profile(profile).isEmpty()) {
+      throw new UsageException(
+          "--profile is one of "
+              + Scoring.shipped().profiles().stream()
+                  .map(Profile::name)
+                  .collect(Collectors.joining(", ")));
+    }
+    Aspect aspect = new Aspect(what, role);
+    if (Arrays.stream(Job.values()).noneMatch(aspect::knownIn)) {
+      throw new UsageException("--of is overall, missed, added, lost or the name of a reading");
+    }
+    List<ManyComparisons.Named> wanted = wanted(aspect);
+    for (String target : new String[] {json, csv, html, pdf}) {
+      if (target != null && !target.equals("-")) {
+        outputs.check(target);
+      }
+    }
+    TerminalProgress progress = new TerminalProgress(err);
+    ManyComparisons many =
+        new ManyComparisons(
+            MediaReader::standard,
+            again ? ResultStore.inMemory() : ResultStore.standard(),
+            Runtime.getRuntime().availableProcessors());
+    ManyComparisons.Outcome outcome =
+        many.run(
+            wanted,
+            c -> profile == null ? c : c.withProfile(profile),
+            new ManyComparisons.Listener() {
+              @Override
+              public void at(int done, int of, String shown) {
+                progress.at(done + " of " + of + ": " + shown, 0);
+              }
+            },
+            Stop.NEVER);
+    progress.clear();
+    Roundup roundup = new RoundupMaker(rows, aspect).of(outcome.scored(), outcome.failed());
+    boolean well = write(roundup, out, err);
+    for (ScoredComparison.Failed f : roundup.failed()) {
+      err.println(
+          "kettle: "
+              + f.file()
+              + (f.label().isEmpty() ? "" : ": " + f.label())
+              + ": "
+              + f.reason());
+    }
+    return well && roundup.failed().isEmpty() ? 0 : UNUSABLE;
+  }
+
+  private Roundup.By rows() {
+    return Arrays.stream(Roundup.By.values())
+        .filter(b -> b.id().equals(by))
+        .findFirst()
+        .orElseThrow(() -> new UsageException("--by is tool or version"));
+  }
+
+  private boolean write(Roundup roundup, PrintWriter out, PrintWriter err) {
+    boolean written = true;
+    if (json != null) {
+      written &= text(json, RoundupJson.write(roundup, cores), out, err);
+    }
+    if (csv != null) {
+      written &= text(csv, RoundupCsv.write(roundup), out, err);
+    }
+    if (json == null && csv == null && html == null && pdf == null) {
+      out.print(RoundupTable.write(roundup, cores));
+      out.flush();
+    }
+    return written;
+  }
+
+  private boolean text(String target, String text, PrintWriter out, PrintWriter err) {
+    if (target.equals("-")) {
+      HarmlessText.raw(out).print(text);
+      HarmlessText.raw(out).flush();
+      return true;
+    }
+    return outputs.write(target, file -> WholeFile.write(file, text), err);
+  }
+
+  /** The comparisons of one job that are asked for; those that cannot be read go on, to be told. */
+  private List<ManyComparisons.Named> wanted(Aspect aspect) {
+    List<Path> files = files();
+    Path base = common(files);
+    List<ManyComparisons.Named> wanted = new ArrayList<>();
+    Set<String> jobs = new TreeSet<>();
+    for (Path file : files) {
+      String shown = base.relativize(file).toString().replace('\\', '/');
+      try {
+        Comparison c = ComparisonFile.load(file);
+        outputs.keep(c);
+        outputs.keep(List.of(file));
+        boolean named = job == null || c.job().id().equals(job);
+        if (named && (tag == null || c.tags().contains(tag))) {
+          jobs.add(c.job().id());
+          wanted.add(new ManyComparisons.Named(shown, file));
+        }
+      } catch (ComparisonFileException e) {
+        wanted.add(new ManyComparisons.Named(shown, file));
+      }
+    }
+    if (jobs.size() > 1) {
+      throw new UsageException(
+          "these comparisons are of several jobs ("
+              + String.join(", ", jobs)
+              + "); a round-up is of one. Say which: --job JOB");
+    }
+    if (wanted.isEmpty()) {
+      throw new UsageException(
+          "there is no comparison"
+              + (job == null ? "" : " of the job " + job)
+              + (tag == null ? "" : " with the tag " + tag)
+              + " here");
+    }
+    for (String one : jobs) {
+      if (!aspect.knownIn(Job.of(one))) {
+        throw new UsageException("there is no reading " + what + " in the job " + one);
+      }
+    }
+    return wanted;
+  }
+
+  private List<Path> files() {
+    Set<Path> files = new LinkedHashSet<>();
+    for (Path place : places) {
+      if (Files.isDirectory(place)) {
+        try (Stream<Path> all = Files.walk(place)) {
+          all.filter(f -> f.toString().endsWith(ComparisonFile.ENDING))
+              .filter(Files::isRegularFile)
+              .map(f -> f.toAbsolutePath().normalize())
+              .sorted()
+              .forEach(files::add);
+        } catch (IOException | java.io.UncheckedIOException e) {
+          throw new UsageException(place + ": this folder cannot be read");
+        }
+      } else {
+        files.add(place.toAbsolutePath().normalize());
+      }
+    }
+    return new ArrayList<>(files);
+  }
+
+  /** The folder that holds them all: names below it are the same on every machine. */
+  private static Path common(List<Path> files) {
+    Path base = files.isEmpty() ? Path.of("/") : files.get(0).getParent();
+    for (Path file : files) {
+      while (!file.startsWith(base)) {
+        base = base.getParent();
+      }
+    }
+    return base;
+  }
+}

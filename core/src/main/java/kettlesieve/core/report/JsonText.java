@@ -1,0 +1,48 @@
+package kettlesieve.core.report;
+
+import com.fasterxml.jackson.core.util.DefaultIndenter;
+import com.fasterxml.jackson.core.util.DefaultPrettyPrinter;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.util.List;
+
+/** How JSON is written: six decimals, indented, no digits without meaning. */
+final class JsonText {
+  private JsonText() {}
+
+  /** Indented, with a line feed at the end. */
+  static String indented(JsonNode root) {
+    DefaultIndenter indenter = new DefaultIndenter("  ", "\n");
+    try {
+      return new ObjectMapper()
+              .writer(
+                  new DefaultPrettyPrinter()
+                      .withObjectIndenter(indenter)
+                      .withArrayIndenter(indenter))
+              .writeValueAsString(root)
+          + "\n";
+    } catch (IOException e) {
+      throw new UncheckedIOException("writing to memory cannot fail", e);
+    }
+  }
+
+  /** What is no number is left out. */
+  static void number(ObjectNode node, String key, double value) {
+    if (Double.isFinite(value)) {
+      node.put(key, Math.round(value * 1e6) / 1e6 + 0.0);
+    }
+  }
+
+  /** Tenths of a percent, which is more than any trial tells. */
+  static double chance(double value) {
+    return Math.round(1e3 * value) / 1e3;
+  }
+
+  static void strings(ArrayNode array, List<String> values) {
+    values.forEach(array::add);
+  }
+}
