@@ -20,6 +20,7 @@ import picocli.CommandLine.Command;
       AnswersCommand.class,
       NewCommand.class,
       RoundupCommand.class,
+      TestPieceCommand.class,
       BenchCommand.class,
       CalibrateCommand.class
     })

@@ -7,22 +7,15 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.ComparisonFileException;
-import kettlesieve.core.media.MediaException;
-import kettlesieve.core.media.MediaReader;
-import kettlesieve.core.media.Recording;
 import kettlesieve.core.media.UserFolders;
 import kettlesieve.core.rig.CommandTool;
-import kettlesieve.core.rig.Order;
-import kettlesieve.core.rig.Rig;
 import kettlesieve.core.rig.RigTool;
-import kettlesieve.core.rig.Run;
 import kettlesieve.core.rig.StandIn;
 import kettlesieve.core.rig.StandIns;
 import kettlesieve.core.rig.ToolShelf;
@@ -147,7 +140,8 @@ final class RunCommand implements Callable<Integer> {
       keep(ToolShelf.with(known, outside.tool()), shelf, err);
     }
     boolean all = comparisons.size() == words.size();
-    return make(comparisons, chosen, out, err) && all ? 0 : UNUSABLE;
+    ToolRuns runs = new ToolRuns(folder, false, out, err);
+    return runs.make(comparisons, chosen, ToolRuns.amounts(chosen, amounts)) && all ? 0 : UNUSABLE;
   }
 
   private static void keep(List<CommandTool> tools, Path shelf, PrintWriter err) {
@@ -188,120 +182,15 @@ final class RunCommand implements Callable<Integer> {
       throw new UsageException(
           "say which tool: --tool NAME, or a command behind --. 'kettle run --list' shows them.");
     }
-    for (StandIn standIn : StandIns.ALL) {
-      if (standIn.id().equals(tool) || standIn.title().equalsIgnoreCase(tool)) {
-        return new RigTool.Inside(standIn);
-      }
+    RigTool named = ToolRuns.named(known, tool);
+    if (!(named instanceof RigTool.Outside outside)) {
+      return named;
     }
-    CommandTool kept =
-        ToolShelf.named(known, tool)
-            .orElseThrow(
-                () ->
-                    new UsageException(
-                        "there is no tool called '" + tool + "'; 'kettle run --list' shows them"));
-    CommandTool filled = kept.withSettings(settings);
+    CommandTool filled = outside.tool().withSettings(settings);
     try {
       return new RigTool.Outside(timeLimit == null ? filled : filled.withTimeLimit(timeLimit));
     } catch (IllegalArgumentException e) {
       throw new UsageException(e.getMessage());
     }
-  }
-
-  private List<Double> parsedAmounts(RigTool chosen) {
-    if (!chosen.hasAmount()) {
-      if (amounts != null) {
-        throw new UsageException(chosen.title() + " has no amount; leave --amounts out");
-      }
-      return List.of(100.0);
-    }
-    List<Double> list = new ArrayList<>();
-    for (String part : (amounts == null ? "100" : amounts).split(",")) {
-      try {
-        double amount = Double.parseDouble(part.trim());
-        if (amount >= 0 && amount <= 100) {
-          list.add(amount);
-          continue;
-        }
-      } catch (NumberFormatException e) {
-        // Said below, with the words that were given.
-      }
-      throw new UsageException("--amounts wants numbers from 0 to 100, not '" + part + "'");
-    }
-    return list;
-  }
-
-  private boolean make(
-      Map<Path, Comparison> comparisons, RigTool chosen, PrintWriter out, PrintWriter err)
-      throws InterruptedException {
-    List<Double> wanted = parsedAmounts(chosen);
-    MediaReader reader = MediaReader.standard();
-    TerminalProgress progress = new TerminalProgress(err);
-    boolean well = true;
-    Map<Rig.Ticket, Path> tickets = new LinkedHashMap<>();
-    try (Rig rig = new Rig(reader)) {
-      for (var each : comparisons.entrySet()) {
-        Comparison comparison = each.getValue();
-        Path file = each.getKey().toAbsolutePath();
-        if (!chosen.does(comparison.job()) || comparison.source() == null) {
-          err.println(
-              "kettle: "
-                  + each.getKey()
-                  + ": "
-                  + (comparison.source() == null
-                      ? "it has no source yet; open it and bring one in"
-                      : chosen.title() + " is not for the job " + comparison.job().id()));
-          well = false;
-          continue;
-        }
-        try {
-          Recording source = reader.read(comparison.source().file(), progress);
-          Path into = folder != null ? folder : file.getParent().resolve("made-here");
-          for (double amount : wanted) {
-            Order order = Order.onSource(chosen, comparison, source, amount, into.toAbsolutePath());
-            tickets.put(rig.submit(order, progress, run -> {}), each.getKey());
-          }
-        } catch (MediaException e) {
-          err.println("kettle: " + e.getMessage());
-          well = false;
-        }
-      }
-      for (var ticket : tickets.entrySet()) {
-        Run run = ticket.getKey().await();
-        progress.clear();
-        well &= take(run, ticket.getValue(), out, err);
-      }
-    }
-    return well;
-  }
-
-  /**
-   * Adds a result to its comparison at once, as that stands by then: what is made stays, whatever
-   * happens to the rest, and whoever else works on the file.
-   */
-  private static boolean take(Run run, Path file, PrintWriter out, PrintWriter err) {
-    if (run.outcome() != Run.Outcome.DONE) {
-      err.println("kettle: " + file + ": " + run.order().label() + ": " + run.problem());
-      run.messages().forEach(m -> err.println("    " + m));
-      return false;
-    }
-    try {
-      ComparisonFile.update(file, c -> run.addedTo(c).orElseThrow());
-    } catch (ComparisonFileException e) {
-      err.println("kettle: " + e.getMessage());
-      run.files().values().forEach(f -> err.println("    what was made is " + f));
-      return false;
-    }
-    out.printf(
-        Locale.ROOT,
-        "%s: %s: %.2f s%s%n",
-        file,
-        run.order().label(),
-        run.seconds(),
-        run.processorSeconds() == null
-            ? ""
-            : String.format(Locale.ROOT, ", processor %.2f s", run.processorSeconds()));
-    run.files().values().forEach(f -> out.println("    " + f));
-    out.flush();
-    return true;
   }
 }

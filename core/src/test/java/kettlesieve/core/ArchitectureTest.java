@@ -57,7 +57,7 @@ class ArchitectureTest {
       sees(name, 2);
       layers = layers.layer(name).definedBy(ROOT + name + "..");
     }
-    for (String beside : List.of("report", "listen", "rig", "picture")) {
+    for (String beside : List.of("report", "listen", "rig", "picture", "testpiece")) {
       sees(beside, 4);
       layers = layers.layer(beside).definedBy(ROOT + beside + "..");
     }
@@ -86,6 +86,8 @@ class ArchitectureTest {
             "roundup")
         .whereLayer("listen")
         .mayOnlyAccessLayers("task", "audio", "signal", "media", "comparison", "match")
+        .whereLayer("testpiece")
+        .mayOnlyAccessLayers("task", "audio", "signal", "media", "comparison", "ground")
         .whereLayer("rig")
         .mayOnlyAccessLayers("task", "audio", "signal", "media", "comparison", "ground", "match")
         .check(CORE);

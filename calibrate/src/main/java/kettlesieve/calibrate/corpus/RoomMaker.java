@@ -4,6 +4,7 @@ import java.nio.file.Path;
 import kettlesieve.calibrate.CalibrationException;
 import kettlesieve.core.audio.Audio;
 import kettlesieve.core.signal.Convolution;
+import kettlesieve.core.testpiece.MadeNoise;
 
 /** Makes the sound of voices in rooms; the same scene gives the same sound. */
 public final class RoomMaker {
@@ -33,7 +34,7 @@ public final class RoomMaker {
     float[] direct = Convolution.of(dry, room.direct());
     float[] early = Convolution.of(dry, room.early());
     float[] late = Convolution.of(dry, room.late());
-    float[] noise = NoiseMaker.pink(dry.length, 13L * scene.seed() + 3);
+    float[] noise = MadeNoise.pink(dry.length, 13L * scene.seed() + 3);
     double factor = Math.sqrt(power(direct) / power(noise)) * Math.pow(10, -scene.noiseDb() / 20);
     float[] source = new float[dry.length];
     for (int i = 0; i < noise.length; i++) {

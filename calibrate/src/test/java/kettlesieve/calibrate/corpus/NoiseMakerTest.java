@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.within;
 import kettlesieve.calibrate.CalibrationException;
 import kettlesieve.core.audio.Audio;
 import kettlesieve.core.signal.Spectrogram;
+import kettlesieve.core.testpiece.MadeNoise;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -49,7 +50,7 @@ class NoiseMakerTest {
 
   @Test
   void pinkNoiseFallsByThreeDecibelsAnOctave() {
-    float[] pink = NoiseMaker.pink(LENGTH, 5);
+    float[] pink = MadeNoise.pink(LENGTH, 5);
     double fall = level(pink, 200, 400) - level(pink, 1600, 3200);
     assertThat(fall).isCloseTo(9, within(1.0));
   }
@@ -57,8 +58,8 @@ class NoiseMakerTest {
   @ParameterizedTest
   @ValueSource(longs = {1, 2, 77})
   void theSameSeedMakesTheSameNoiseAndAnotherAnother(long seed) {
-    assertThat(NoiseMaker.pink(500, seed)).isEqualTo(NoiseMaker.pink(500, seed));
-    assertThat(NoiseMaker.pink(500, seed)).isNotEqualTo(NoiseMaker.pink(500, seed + 1));
+    assertThat(MadeNoise.pink(500, seed)).isEqualTo(MadeNoise.pink(500, seed));
+    assertThat(MadeNoise.pink(500, seed)).isNotEqualTo(MadeNoise.pink(500, seed + 1));
   }
 
   @Test

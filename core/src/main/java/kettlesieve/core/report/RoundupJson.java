@@ -5,6 +5,7 @@ import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.Map;
 import kettlesieve.core.measure.Axis;
+import kettlesieve.core.roundup.Agreement;
 import kettlesieve.core.roundup.Roundup;
 import kettlesieve.core.roundup.RoundupCost;
 import kettlesieve.core.roundup.RoundupTests;
@@ -42,6 +43,16 @@ public final class RoundupJson {
     table(root, roundup, roundup.all(), cores);
     ObjectNode byTag = root.putObject("byTag");
     roundup.byTag().forEach((tag, t) -> table(byTag.putObject(tag), roundup, t, cores));
+    Agreement.of(roundup)
+        .ifPresent(
+            a -> {
+              ObjectNode agreement = root.putObject("agreement");
+              agreement.put("measure", a.measure());
+              agreement.put("clearFrom", a.clearFrom());
+              share(agreement, a.all());
+              ObjectNode kinds = agreement.putObject("byKind");
+              a.byKind().forEach((kind, s) -> share(kinds.putObject(kind), s));
+            });
     ArrayNode failed = root.putArray("failed");
     for (ScoredComparison.Failed f : roundup.failed()) {
       ObjectNode one = failed.addObject();
@@ -52,6 +63,13 @@ public final class RoundupJson {
       one.put("reason", f.reason());
     }
     return JsonText.indented(root);
+  }
+
+  private static void share(ObjectNode to, Agreement.Share share) {
+    to.put("pairs", share.pairs())
+        .put("agree", share.agree())
+        .put("clear", share.clear())
+        .put("clearAgree", share.clearAgree());
   }
 
   private static void table(ObjectNode to, Roundup roundup, Roundup.Table table, int cores) {

@@ -3,6 +3,7 @@ package kettlesieve.core.report;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import kettlesieve.core.roundup.Agreement;
 import kettlesieve.core.roundup.Difficulties;
 import kettlesieve.core.roundup.Roundup;
 import kettlesieve.core.score.odds.OddsWords;
@@ -39,6 +40,12 @@ public final class RoundupTable {
               text.append("\nBy difficulty (").append(d.title().toLowerCase(Locale.ROOT));
               text.append(", ").append(d.unit()).append(")\n");
               RoundupWords.difficulties(d).forEach(l -> text.append("  ").append(l).append('\n'));
+            });
+    Agreement.of(roundup)
+        .ifPresent(
+            a -> {
+              text.append("\nAgainst the clean recordings\n");
+              RoundupWords.agreement(a).forEach(l -> text.append("  ").append(l).append('\n'));
             });
     if (!roundup.failed().isEmpty()) {
       text.append("\nLeft out\n");
@@ -87,7 +94,7 @@ public final class RoundupTable {
                 .map(w -> RoundupWords.value(roundup, w.getValue().value()))
                 .orElse("–"),
             Double.isFinite(e.best()) ? OddsWords.ofTen(e.best()) : "–",
-            RoundupWords.cost(e.cost(), cores)
+            RoundupWords.shortCost(e.cost(), cores)
           });
     }
     int[] widths = new int[rows.get(0).length];

@@ -5,6 +5,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import kettlesieve.core.comparison.StretchTarget;
+import kettlesieve.core.measure.Measures;
+import kettlesieve.core.roundup.Agreement;
 import kettlesieve.core.roundup.Difficulties;
 import kettlesieve.core.roundup.Roundup;
 import kettlesieve.core.roundup.RoundupAnswer;
@@ -53,6 +55,7 @@ public final class RoundupWords {
               + ".");
     }
     missing(table).ifPresent(lines::add);
+    empty(roundup, table).ifPresent(lines::add);
     return lines;
   }
 
@@ -74,7 +77,9 @@ public final class RoundupWords {
     String lead =
         ", "
             + value(roundup, Math.abs(a.lead()))
-            + (roundup.aspect().score() ? " points" : "")
+            + (!roundup.aspect().score()
+                ? ""
+                : score(Math.abs(a.lead())).equals("1") ? " point" : " points")
             + " ahead of "
             + a.second().name();
     if (!Double.isFinite(a.odds())) {
@@ -126,6 +131,31 @@ public final class RoundupWords {
             + String.join(", ", many ? names.subList(0, 4) : names)
             + (many ? " and " + (names.size() - 4) + " more" : "")
             + ". Their means are over those they have; odds and tests are over what is shared.");
+  }
+
+  /** Recordings that gave nothing to count: not silently left out. */
+  private static Optional<String> empty(Roundup roundup, Roundup.Table table) {
+    if (table != roundup.all()) {
+      return Optional.empty();
+    }
+    List<String> names = new ArrayList<>();
+    for (int i = 0; i < roundup.comparisons().size(); i++) {
+      int c = i;
+      if (table.entries().stream().noneMatch(e -> e.cells().containsKey(c))) {
+        names.add(roundup.comparisons().get(i).title());
+      }
+    }
+    if (names.isEmpty()) {
+      return Optional.empty();
+    }
+    boolean many = names.size() > 4;
+    return Optional.of(
+        "Not counted, for want of "
+            + (roundup.aspect().overall() ? "an overall score" : "this figure")
+            + ": "
+            + String.join("; ", many ? names.subList(0, 4) : names)
+            + (many ? " and " + (names.size() - 4) + " more" : "")
+            + ". Open one to see why; often its pauses are to be marked.");
   }
 
   /** What the tests say: of all, then of the pairs that differ. */
@@ -238,6 +268,38 @@ public final class RoundupWords {
     return StretchTarget.figure(all.steps().get(i)).replace('-', '−') + " " + all.unit();
   }
 
+  /** How far the scores' order is that of the clean recording: all, then by kind. */
+  public static List<String> agreement(Agreement agreement) {
+    List<String> lines = new ArrayList<>();
+    lines.add(
+        "Order by score against "
+            + Measures.declaration(agreement.measure()).title()
+            + ": "
+            + share(agreement, agreement.all()));
+    if (agreement.byKind().size() > 1) {
+      agreement.byKind().forEach((kind, s) -> lines.add(kind + ": " + share(agreement, s)));
+    }
+    return lines;
+  }
+
+  private static String share(Agreement agreement, Agreement.Share share) {
+    String all = share.agree() + " of " + share.pairs() + " pairs agree";
+    return share.clear() == 0
+        ? all + "; none lie over " + score(agreement.clearFrom()) + " dB apart."
+        : all
+            + " ("
+            + Math.round(100.0 * share.agree() / share.pairs())
+            + " %); of those over "
+            + score(agreement.clearFrom())
+            + " dB apart "
+            + share.clearAgree()
+            + " of "
+            + share.clear()
+            + " ("
+            + Math.round(100.0 * share.clearAgree() / share.clear())
+            + " %).";
+  }
+
   /** What a tool takes; empty if nothing is known. */
   public static String cost(RoundupCost cost, int cores) {
     List<String> words = new ArrayList<>();
@@ -261,6 +323,22 @@ public final class RoundupWords {
     }
     if (cost.realTime() != null) {
       words.add(cost.realTime() ? "real time" : "offline");
+    }
+    return String.join(", ", words);
+  }
+
+  /** The same for a column. */
+  static String shortCost(RoundupCost cost, int cores) {
+    List<String> words = new ArrayList<>();
+    if (Double.isFinite(cost.timeRatio())) {
+      words.add(ratio(cost.timeRatio()) + " × length");
+    }
+    double atOnce = cost.atOnce(cores);
+    if (Double.isFinite(atOnce)) {
+      words.add((atOnce >= 100 ? "> 99" : String.valueOf((int) atOnce)) + " at once");
+    }
+    if (!cost.price().isEmpty()) {
+      words.add(cost.price());
     }
     return String.join(", ", words);
   }

@@ -14,6 +14,8 @@ public final class StandIns {
       List.of(
           new PlainSubtraction(),
           new SmoothedWiener(),
+          new PowerSubtraction(),
+          new BandGate(),
           new LateSubtraction(),
           new DelayedPrediction(),
           new CubicTops(),

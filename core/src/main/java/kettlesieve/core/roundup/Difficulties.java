@@ -5,7 +5,9 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import kettlesieve.core.comparison.Made;
 
 /**
@@ -28,7 +30,7 @@ public record Difficulties(
     lines = new LinkedHashMap<>(lines);
   }
 
-  /** Of the test pieces of a round-up; empty where fewer than two difficulties were tried. */
+  /** Of the test pieces that were made at several difficulties; empty where there are none. */
   public static Optional<Difficulties> of(Roundup roundup) {
     Map<String, Integer> kinds = new TreeMap<>();
     roundup
@@ -41,7 +43,12 @@ public record Difficulties(
             .orElse("");
     Made.Difficulty kind = null;
     TreeMap<Double, List<Integer>> at = new TreeMap<>();
+    Map<String, Set<Double>> swept = stepsByPiece(roundup);
     for (int i = 0; i < roundup.comparisons().size(); i++) {
+      ScoredComparison c = roundup.comparisons().get(i);
+      if (c.made() == null || swept.getOrDefault(piece(c.made()), Set.of()).size() < 2) {
+        continue;
+      }
       Optional<Made.Difficulty> d = roundup.comparisons().get(i).difficulty();
       if (d.isPresent() && d.get().title().equals(most)) {
         kind = d.get();
@@ -67,6 +74,21 @@ public record Difficulties(
       lines.put(e.name(), line);
     }
     return Optional.of(new Difficulties(kind.title(), kind.unit(), steps, lines));
+  }
+
+  /** The difficulties at which each piece was made: others than its own are no easier or harder. */
+  private static Map<String, Set<Double>> stepsByPiece(Roundup roundup) {
+    Map<String, Set<Double>> all = new TreeMap<>();
+    for (ScoredComparison c : roundup.comparisons()) {
+      c.difficulty()
+          .ifPresent(
+              d -> all.computeIfAbsent(piece(c.made()), p -> new TreeSet<>()).add(d.value()));
+    }
+    return all;
+  }
+
+  private static String piece(Made made) {
+    return made.from() + "\n" + made.noise() + "\n" + made.room() + "\n" + made.soft();
   }
 
   /**

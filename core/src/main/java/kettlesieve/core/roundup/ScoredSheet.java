@@ -30,6 +30,9 @@ public final class ScoredSheet {
   public static ScoredComparison of(String file, Comparison comparison, ScoreSheet sheet) {
     SheetOdds odds = SheetOdds.of(sheet, Part.ALL);
     List<ScoredVersion> versions = new ArrayList<>();
+    // Of test pieces that went there and back all ought to be the source, and are to choose from.
+    boolean allBack =
+        sheet.entries().stream().allMatch(e -> e.version().back() || e.version().sourceItself());
     for (Entry e : sheet.entries()) {
       Optional<Version> version = comparison.version(e.version().id());
       Map<String, Scores> roles = new LinkedHashMap<>();
@@ -44,7 +47,7 @@ public final class ScoredSheet {
               version.map(Version::tool).orElse(""),
               version.map(Version::setting).orElse(""),
               version.map(Version::amount).orElse(null),
-              !e.version().sourceItself() && !e.version().back(),
+              !e.version().sourceItself() && e.version().back() == allBack,
               scores(sheet, e),
               roles,
               e.version().cost()));

@@ -5,6 +5,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.NoSuchElementException;
 import java.util.Optional;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.Semaphore;
@@ -166,16 +167,22 @@ public final class ManyComparisons {
   private Object one(Named named, UnaryOperator<Comparison> change, Stop stop, Semaphore room)
       throws InterruptedException {
     try {
-      Comparison comparison = change.apply(ComparisonFile.load(named.file()));
+      ComparisonFile.Stored stored = ComparisonFile.read(named.file());
+      Comparison comparison = change.apply(stored.comparison());
       if (comparison.source() == null || !comparison.source().named()) {
         return failed(named, "it has no source yet. Open it and bring one in.");
       }
       if (comparison.versions().isEmpty()) {
         return failed(named, "it has no versions yet. Open it and bring some in.");
       }
+      Optional<ScoredComparison> scored =
+          key(stored, comparison).flatMap(store::scored).map(c -> c.at(named.shown()));
+      if (scored.isPresent()) {
+        return scored.get();
+      }
       Optional<Results> known = new Recall(comparison, store).results();
       if (known.isPresent()) {
-        return ScoredSheet.of(named.shown(), comparison, known.get().sheet());
+        return kept(stored, comparison, named, known.get());
       }
       boolean alone = bytes(comparison) > LONG_BYTES;
       int permits = alone ? atOnce : 1;
@@ -185,7 +192,7 @@ public final class ManyComparisons {
             alone ? Width.ofMachine() : new Width(1, Runtime.getRuntime().maxMemory() / atOnce);
         try (Conductor conductor = new Conductor(readers.get(), store, width, Thread::new)) {
           Results results = conductor.run(comparison, Conductor.Listener.SILENT, stop);
-          return ScoredSheet.of(named.shown(), comparison, results.sheet());
+          return kept(stored, comparison, named, results);
         }
       } finally {
         room.release(permits);
@@ -197,6 +204,29 @@ public final class ManyComparisons {
     } catch (RuntimeException | OutOfMemoryError e) {
       LOG.error("{} broke down", named.file(), e);
       return failed(named, Surroundings.words(e));
+    }
+  }
+
+  /** Scores without their sounds are small, and what a second round-up asks for. */
+  private ScoredComparison kept(
+      ComparisonFile.Stored stored, Comparison comparison, Named named, Results results) {
+    ScoredComparison scored = ScoredSheet.of(named.shown(), comparison, results.sheet());
+    if (scored.failed().isEmpty()) {
+      key(stored, comparison).ifPresent(k -> store.put(k, scored));
+    }
+    return scored;
+  }
+
+  /** Empty where a file was never read as it is now. */
+  private Optional<WorkKey> key(ComparisonFile.Stored stored, Comparison comparison) {
+    try {
+      return Optional.of(
+          WorkKey.ofScores(
+              stored.sha256(),
+              comparison,
+              ref -> store.fingerprints().of(ref.file()).orElseThrow()));
+    } catch (NoSuchElementException e) {
+      return Optional.empty();
     }
   }
 

@@ -32,6 +32,7 @@ import kettlesieve.core.media.PlainFile;
 import kettlesieve.core.media.Unfinished;
 import kettlesieve.core.media.UserFolders;
 import kettlesieve.core.media.WholeFile;
+import kettlesieve.core.roundup.ScoredComparison;
 import kettlesieve.core.score.Measured;
 import kettlesieve.core.score.Notice;
 import kettlesieve.core.score.ScoreSheet;
@@ -190,6 +191,14 @@ public final class ResultStore {
 
   void put(WorkKey key, List<Found> found) {
     keep(key, new PlacesEntry(found.stream().map(FoundEntry::of).toList()));
+  }
+
+  Optional<ScoredComparison> scored(WorkKey key) {
+    return get(key, ScoredComparison.class);
+  }
+
+  void put(WorkKey key, ScoredComparison scored) {
+    keep(key, scored);
   }
 
   /** Forgets what is in memory. */

@@ -68,6 +68,21 @@ public record WorkKey(String sha256) {
     return of(text);
   }
 
+  /**
+   * Of the scores of a whole comparison, as a round-up takes them: of everything that its file
+   * says, names and tags as well, and of the files that it names.
+   */
+  static WorkKey ofScores(String comparison, Comparison c, Function<MediaRef, String> files) {
+    Function<MediaRef, String> checksum = taken(files);
+    return of(
+        new KeyText()
+            .part("kind", "scores")
+            .part("comparison", comparison)
+            .part("profile", c.profile())
+            .parts("files", c.files(), (t, f) -> t.part("sum", checksum.apply(f)))
+            .part("code", CodeVersion.OWN));
+  }
+
   /** The bytes of a file, and what of it is taken. */
   private static Function<MediaRef, String> taken(Function<MediaRef, String> checksum) {
     return ref -> checksum.apply(ref) + (ref.part().isEmpty() ? "" : " " + ref.part());
