@@ -4,6 +4,8 @@ import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.LocalDate;
+import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashSet;
@@ -22,6 +24,7 @@ import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.WholeFile;
 import kettlesieve.core.report.RoundupCsv;
 import kettlesieve.core.report.RoundupJson;
+import kettlesieve.core.report.RoundupPage;
 import kettlesieve.core.report.RoundupTable;
 import kettlesieve.core.roundup.Aspect;
 import kettlesieve.core.roundup.Roundup;
@@ -30,6 +33,7 @@ import kettlesieve.core.roundup.ScoredComparison;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.task.Stop;
 import kettlesieve.core.work.ManyComparisons;
+import kettlesieve.core.work.ProgramVersion;
 import kettlesieve.core.work.ResultStore;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
@@ -98,6 +102,9 @@ final class RoundupCommand implements Callable<Integer> {
   @Option(names = "--pdf", paramLabel = "OUT", description = "write the same as PDF")
   private String pdf;
 
+  @Option(names = "--date", paramLabel = "YYYY-MM-DD", description = "the date that is shown")
+  private String date;
+
   @Option(
       names = "--cores",
       paramLabel = "N",
@@ -117,6 +124,7 @@ final class RoundupCommand implements Callable<Integer> {
     PrintWriter out = spec.commandLine().getOut();
     PrintWriter err = spec.commandLine().getErr();
     Roundup.By rows = rows();
+    day();
     if (cores < 1) {
       throw new UsageException("--cores is 1 or more");
     }
@@ -183,11 +191,39 @@ final class RoundupCommand implements Callable<Integer> {
     if (csv != null) {
       written &= text(csv, RoundupCsv.write(roundup), out, err);
     }
+    if (html != null) {
+      written &=
+          outputs.write(
+              html,
+              to -> WholeFile.write(to, RoundupPage.html(roundup, cores, day(), program())),
+              err);
+    }
+    if (pdf != null) {
+      written &=
+          outputs.write(
+              pdf,
+              to ->
+                  WholeFile.write(
+                      to, into -> RoundupPage.pdf(roundup, cores, day(), program(), into)),
+              err);
+    }
     if (json == null && csv == null && html == null && pdf == null) {
       out.print(RoundupTable.write(roundup, cores));
       out.flush();
     }
     return written;
+  }
+
+  private static String program() {
+    return ProgramVersion.words();
+  }
+
+  private LocalDate day() {
+    try {
+      return date == null ? LocalDate.now() : LocalDate.parse(date);
+    } catch (DateTimeParseException e) {
+      throw new UsageException("--date reads YYYY-MM-DD, not '" + date + "'");
+    }
   }
 
   private boolean text(String target, String text, PrintWriter out, PrintWriter err) {

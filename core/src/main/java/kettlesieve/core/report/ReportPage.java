@@ -58,12 +58,17 @@ public final class ReportPage {
   }
 
   private static String page(Report report, boolean print) {
+    return filled("report.ftlh", report, print);
+  }
+
+  /** A template with what it is about. */
+  static String filled(String template, Object about, boolean print) {
     try {
       StringWriter text = new StringWriter();
-      TEMPLATES.getTemplate("report.ftlh").process(Map.of("r", report, "print", print), text);
+      TEMPLATES.getTemplate(template).process(Map.of("r", about, "print", print), text);
       return text.toString().replaceAll(NO_TEXT, "");
     } catch (IOException | TemplateException e) {
-      throw new IllegalStateException("the template of the report is broken", e);
+      throw new IllegalStateException("the template " + template + " is broken", e);
     }
   }
 
@@ -92,9 +97,14 @@ public final class ReportPage {
    * @throws IOException if it cannot be written
    */
   public static void pdf(Report report, OutputStream out) throws IOException {
+    printed(page(report, true), report.date(), out);
+  }
+
+  /** A page as PDF; the same page gives the same bytes. */
+  static void printed(String page, String day, OutputStream out) throws IOException {
     XRLog.setLoggingEnabled(false);
     PdfRendererBuilder builder = new PdfRendererBuilder();
-    builder.withHtmlContent(PrintableText.of(page(report, true)), null);
+    builder.withHtmlContent(PrintableText.of(page), null);
     builder.useSVGDrawer(new BatikSVGDrawer());
     builder.useFont(font("SourceSans3_400Regular"), "Sieve", 400, FontStyle.NORMAL, true);
     builder.useFont(font("SourceSans3_600SemiBold"), "Sieve", 600, FontStyle.NORMAL, true);
@@ -105,7 +115,7 @@ public final class ReportPage {
       document.setDocumentId(0L);
       GregorianCalendar date = new GregorianCalendar(TimeZone.getTimeZone(ZoneOffset.UTC));
       date.setTimeInMillis(
-          LocalDate.parse(report.date()).atStartOfDay(ZoneOffset.UTC).toInstant().toEpochMilli());
+          LocalDate.parse(day).atStartOfDay(ZoneOffset.UTC).toInstant().toEpochMilli());
       document.getDocumentInformation().setCreationDate(date);
       document.getDocumentInformation().setModificationDate(date);
       document.save(out);

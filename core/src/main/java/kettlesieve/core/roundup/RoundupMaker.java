@@ -107,6 +107,17 @@ public record RoundupMaker(Roundup.By by, Aspect aspect) {
         recordings);
   }
 
+  /** The best value on a recording; NaN where there is none, or where nothing is better. */
+  public static double best(Roundup roundup, int recording) {
+    int direction = roundup.direction();
+    return roundup.all().entries().stream()
+        .filter(e -> direction != 0 && e.cells().containsKey(recording))
+        .mapToDouble(e -> e.cells().get(recording).value())
+        .boxed()
+        .max(Comparator.comparingDouble(v -> direction * v))
+        .orElse(Double.NaN);
+  }
+
   /** By tool the best of its versions stands for it. */
   private static Roundup.Cell better(Roundup.Cell a, Roundup.Cell b, int direction) {
     Roundup.Cell first = direction * a.value() >= direction * b.value() ? a : b;
