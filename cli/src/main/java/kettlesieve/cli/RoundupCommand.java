@@ -14,7 +14,6 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.ComparisonFileException;
@@ -237,12 +236,10 @@ final class RoundupCommand implements Callable<Integer> {
 
   /** The comparisons of one job that are asked for; those that cannot be read go on, to be told. */
   private List<ManyComparisons.Named> wanted(Aspect aspect) {
-    List<Path> files = files();
-    Path base = common(files);
     List<ManyComparisons.Named> wanted = new ArrayList<>();
     Set<String> jobs = new TreeSet<>();
-    for (Path file : files) {
-      String shown = base.relativize(file).toString().replace('\\', '/');
+    for (ManyComparisons.Named each : ManyComparisons.named(files())) {
+      Path file = each.file();
       try {
         Comparison c = ComparisonFile.load(file);
         outputs.keep(c);
@@ -250,10 +247,10 @@ final class RoundupCommand implements Callable<Integer> {
         boolean named = job == null || c.job().id().equals(job);
         if (named && (tag == null || c.tags().contains(tag))) {
           jobs.add(c.job().id());
-          wanted.add(new ManyComparisons.Named(shown, file));
+          wanted.add(each);
         }
       } catch (ComparisonFileException e) {
-        wanted.add(new ManyComparisons.Named(shown, file));
+        wanted.add(each);
       }
     }
     if (jobs.size() > 1) {
@@ -281,13 +278,9 @@ final class RoundupCommand implements Callable<Integer> {
     Set<Path> files = new LinkedHashSet<>();
     for (Path place : places) {
       if (Files.isDirectory(place)) {
-        try (Stream<Path> all = Files.walk(place)) {
-          all.filter(f -> f.toString().endsWith(ComparisonFile.ENDING))
-              .filter(Files::isRegularFile)
-              .map(f -> f.toAbsolutePath().normalize())
-              .sorted()
-              .forEach(files::add);
-        } catch (IOException | java.io.UncheckedIOException e) {
+        try {
+          files.addAll(ManyComparisons.in(place));
+        } catch (IOException e) {
           throw new UsageException(place + ": this folder cannot be read");
         }
       } else {
@@ -295,16 +288,5 @@ final class RoundupCommand implements Callable<Integer> {
       }
     }
     return new ArrayList<>(files);
-  }
-
-  /** The folder that holds them all: names below it are the same on every machine. */
-  private static Path common(List<Path> files) {
-    Path base = files.isEmpty() ? Path.of("/") : files.get(0).getParent();
-    for (Path file : files) {
-      while (!file.startsWith(base)) {
-        base = base.getParent();
-      }
-    }
-    return base;
   }
 }

@@ -49,18 +49,19 @@ public final class FileActions {
     }
   }
 
-  void openFile(Path path) {
-    if (mayLeave()) {
-      openNow(path);
-    }
+  /** Opens a comparison, if what is open may be left; whether it is open now. */
+  boolean openFile(Path path) {
+    return mayLeave() && openNow(path);
   }
 
-  private void openNow(Path path) {
+  private boolean openNow(Path path) {
     try {
       workspace.open(path);
       preferences.used(path);
+      return true;
     } catch (ComparisonFileException e) {
       workspace.messageProperty().set(e.getMessage());
+      return false;
     }
   }
 

@@ -1,5 +1,6 @@
 package kettlesieve.app.frame;
 
+import java.nio.file.Path;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
@@ -33,7 +34,9 @@ import kettlesieve.app.measure.MeasureView;
 import kettlesieve.app.model.News;
 import kettlesieve.app.model.Step;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.roundup.RoundupView;
 import kettlesieve.app.shared.Icons;
+import kettlesieve.core.roundup.Aspect;
 import kettlesieve.demo.Demo;
 import org.kordamp.ikonli.feather.Feather;
 
@@ -58,11 +61,13 @@ public final class Frame extends BorderPane {
   private final Map<Step, Node> views = new EnumMap<>(Step.class);
   private final KeyList keyList = new KeyList();
   private final RoundView round;
+  private final RoundupView roundup;
   private final NoticeList notices;
   private final StepRail rail;
   private final HeaderBar header;
   private final ExcerptList excerpts;
   private final PreferencesCard preferencesCard;
+  private final TestPieceCard testPiece;
   private final AnimationTimer pulse =
       new AnimationTimer() {
         @Override
@@ -86,6 +91,7 @@ public final class Frame extends BorderPane {
     this.notices = new NoticeList(workspace);
     this.excerpts = new ExcerptList(workspace);
     this.preferencesCard = new PreferencesCard(workspace, preferences);
+    this.testPiece = new TestPieceCard(workspace, files::openFile);
     workspace.beginWith(c -> c.withTimes(Preferences.told(preferences.times())));
     this.gatherView = new GatherView(workspace, files::openDemo);
     views.put(Step.GATHER, gatherView);
@@ -99,17 +105,21 @@ public final class Frame extends BorderPane {
             workspace,
             files,
             new HeaderBar.Lists(
-                notices::toggle, keyList::toggle, excerpts::toggle, preferencesCard::toggle));
+                notices::toggle,
+                keyList::toggle,
+                excerpts::toggle,
+                preferencesCard::toggle,
+                testPiece::toggle));
     setLeft(rail);
     StackPane body = new StackPane();
     VBox main = new VBox(header, overview, centre);
     VBox.setVgrow(centre, Priority.ALWAYS);
     // Over the view, not above it: nothing may jump away under the mouse when work begins or ends.
-    VBox told = new VBox(notice(), activity());
+    VBox told = new VBox(notice("notice"), activity());
     told.setMaxHeight(Region.USE_PREF_SIZE);
     told.setPickOnBounds(false);
     StackPane.setAlignment(told, Pos.BOTTOM_CENTER);
-    body.getChildren().addAll(main, told, notices, excerpts, preferencesCard, keyList);
+    body.getChildren().addAll(main, told, notices, excerpts, preferencesCard, testPiece, keyList);
     setCenter(body);
     setBottom(listeningBar);
     this.round = new RoundView(workspace);
@@ -127,26 +137,67 @@ public final class Frame extends BorderPane {
                 round.requestFocus();
               }
             });
+    this.roundup = new RoundupView(workspace, this::openRecording);
+    StackPane many = new StackPane(roundup, noticeOfRoundup());
+    workspace
+        .roundups()
+        .showingProperty()
+        .addListener(
+            (o, was, on) -> {
+              setLeft(on ? null : rail);
+              setCenter(on ? many : body);
+              setBottom(on ? null : listeningBar);
+              if (on) {
+                workspace.listening().stop();
+                roundup.enter();
+              }
+            });
     workspace.stepProperty().addListener((o, was, is) -> showStep(is));
     showStep(workspace.stepProperty().get());
     pulse.start();
+  }
+
+  private Node noticeOfRoundup() {
+    Node strip = notice("roundup-notice");
+    StackPane.setAlignment(strip, Pos.BOTTOM_CENTER);
+    return strip;
+  }
+
+  /** A cell of the round-up: its comparison, at the version and the reading. */
+  private void openRecording(Path file, String label) {
+    Aspect aspect = workspace.roundups().aspectProperty().get();
+    if (!files.openFile(file)) {
+      return;
+    }
+    workspace.roundups().showingProperty().set(false);
+    workspace.stepProperty().set(Step.MEASURE);
+    workspace.comparison().versions().stream()
+        .filter(v -> v.label().equals(label))
+        .findFirst()
+        .ifPresent(
+            v -> {
+              workspace.listening().choose(v.id());
+              if (!aspect.score() && aspect.role().isEmpty()) {
+                workspace.selection().reading(v.id(), aspect.what());
+              }
+            });
   }
 
   private void showStep(Step step) {
     centre.getChildren().setAll(views.get(step));
   }
 
-  private Node notice() {
+  private Node notice(String id) {
     Label text = new Label();
     text.setWrapText(true);
-    text.setId("message");
+    text.setId(id.equals("notice") ? "message" : id + "-text");
     text.textProperty().bind(workspace.messageProperty());
     HBox.setHgrow(text, Priority.ALWAYS);
     text.setMaxWidth(Double.MAX_VALUE);
     Button close =
         Icons.button(Feather.X, "Close this message", () -> workspace.messageProperty().set(""));
     HBox strip = new HBox(text, close);
-    strip.setId("notice");
+    strip.setId(id);
     strip.getStyleClass().add("notice");
     strip.setMaxHeight(Region.USE_PREF_SIZE);
     gone.setOnFinished(e -> workspace.messageProperty().set(""));
@@ -245,6 +296,11 @@ public final class Frame extends BorderPane {
     preferencesCard.toggle();
   }
 
+  /** Opens or closes what makes test pieces. */
+  public void showTestPiece() {
+    testPiece.toggle();
+  }
+
   /** Opens or closes the list of excerpts. */
   public void showExcerpts() {
     excerpts.toggle();
@@ -260,7 +316,7 @@ public final class Frame extends BorderPane {
             preferencesCard::toggle,
             gatherView::paste);
     new Keys(workspace, files, keyList, measureView, listenView, cards)
-        .install(scene, round::key, this::moveFocus, this::hideLists);
+        .install(scene, round::key, roundup::key, this::moveFocus, this::hideLists);
     notices.hideOnPress(scene);
   }
 
@@ -302,5 +358,6 @@ public final class Frame extends BorderPane {
     notices.hide();
     excerpts.hide();
     preferencesCard.hide();
+    testPiece.hide();
   }
 }

@@ -46,8 +46,14 @@ final class HeaderBar extends HBox {
    * @param keys all of them
    * @param excerpts that are kept
    * @param preferences of the person
+   * @param testPiece what makes one
    */
-  record Lists(Runnable warnings, Runnable keys, Runnable excerpts, Runnable preferences) {}
+  record Lists(
+      Runnable warnings,
+      Runnable keys,
+      Runnable excerpts,
+      Runnable preferences,
+      Runnable testPiece) {}
 
   HeaderBar(Workspace workspace, FileActions files, Lists lists) {
     this.workspace = workspace;
@@ -139,6 +145,8 @@ final class HeaderBar extends HBox {
             item("Save", "Shortcut+S", files::save),
             item("Save as …", "Shortcut+Shift+S", files::saveAs),
             new javafx.scene.control.SeparatorMenuItem(),
+            item("Round-up of many …", () -> workspace.roundups().showingProperty().set(true)),
+            item("Make a test piece …", lists.testPiece()),
             demos(files),
             item("Preferences …", "Shortcut+COMMA", lists.preferences()),
             item("Keys", "F1", lists.keys()));

@@ -221,9 +221,16 @@ final class Keys {
   /**
    * @param areas moves the focus by so many areas of the window
    * @param hideLists closes what lies over the view
+   * @param roundup takes the keys that are for the round-up; while it is shown no others do
+   *     anything but typing
    * @param round takes the keys that are for a blind round; while one runs no others do anything
    */
-  void install(Scene shown, Predicate<KeyEvent> round, IntConsumer areas, Runnable hideLists) {
+  void install(
+      Scene shown,
+      Predicate<KeyEvent> round,
+      Predicate<KeyEvent> roundup,
+      IntConsumer areas,
+      Runnable hideLists) {
     plain.put(KeyCode.ESCAPE, hideLists);
     this.scene = shown;
     Fields.leaveOnPress(scene);
@@ -239,7 +246,7 @@ final class Keys {
     scene.addEventFilter(
         KeyEvent.KEY_PRESSED,
         event -> {
-          pressed(event, round, areas);
+          pressed(event, round, roundup, areas);
           done = event.isConsumed();
         });
   }
@@ -258,7 +265,8 @@ final class Keys {
     Platform.requestNextPulse();
   }
 
-  private void pressed(KeyEvent event, Predicate<KeyEvent> round, IntConsumer areas) {
+  private void pressed(
+      KeyEvent event, Predicate<KeyEvent> round, Predicate<KeyEvent> roundup, IntConsumer areas) {
     if (workspace.rounds().runningProperty().get() != null) {
       if (round.test(event)) {
         event.consume();
@@ -269,6 +277,12 @@ final class Keys {
       // Meant for the round that has just ended; the window behind must not take it.
       quietUntil = System.nanoTime() + QUIET;
       event.consume();
+      return;
+    }
+    if (workspace.roundups().showingProperty().get()) {
+      if (roundup.test(event)) {
+        event.consume();
+      }
       return;
     }
     for (var command : commands.entrySet()) {

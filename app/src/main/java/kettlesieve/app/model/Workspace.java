@@ -53,6 +53,8 @@ public final class Workspace implements AutoCloseable {
   private final Workshop workshop;
   private final Handover handover;
   private final Rounds rounds;
+  private final RoundupDesk roundups;
+  private final Pieces pieces;
   private final Executor ui;
   private final OutsideChanges outside;
   private final Document document;
@@ -98,6 +100,8 @@ public final class Workspace implements AutoCloseable {
     this.workshop = new Workshop(this, ui, reader, stateFolder);
     this.rounds =
         new Rounds(this, outputs, text -> ui.execute(() -> news.textProperty().set(text)));
+    this.roundups = new RoundupDesk(ui, reader, store);
+    this.pieces = new Pieces(ui, reader);
     this.handover = new Handover(this, ui, stateFolder);
     this.ownTime = new OwnTime(this, ui);
     this.document = new Document(stateFolder, this::show);
@@ -401,6 +405,16 @@ public final class Workspace implements AutoCloseable {
     return workshop;
   }
 
+  /** Makes test pieces. */
+  public Pieces pieces() {
+    return pieces;
+  }
+
+  /** Many comparisons together. */
+  public RoundupDesk roundups() {
+    return roundups;
+  }
+
   public FirstTwo firstTwo() {
     return firstTwo;
   }
@@ -515,6 +529,8 @@ public final class Workspace implements AutoCloseable {
     outside.close();
     pipeline.close();
     workshop.close();
+    roundups.close();
+    pieces.close();
     handover.close();
     ownTime.close();
     rounds.close();

@@ -361,6 +361,11 @@ public final class RoundupWords {
         : number(value) + (unit.isEmpty() ? "" : " " + unit);
   }
 
+  /** The same without its unit, for narrow places. */
+  public static String bare(Roundup roundup, double value) {
+    return roundup.aspect().score() ? score(value) : number(value);
+  }
+
   private static String number(double value) {
     return String.format(Locale.ROOT, Math.abs(value) < 10 ? "%.2f" : "%.1f", value)
         .replace('-', '−');

@@ -1,6 +1,7 @@
 package kettlesieve.core.work;
 
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -12,6 +13,7 @@ import java.util.concurrent.Semaphore;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.ComparisonFileException;
@@ -114,7 +116,7 @@ public final class ManyComparisons {
               Thread.currentThread().interrupt();
               return;
             }
-            store.forget();
+            store.trim();
             synchronized (listener) {
               done.incrementAndGet();
               if (results[i] instanceof ScoredComparison c) {
@@ -129,6 +131,7 @@ public final class ManyComparisons {
     List<Thread> threads = new ArrayList<>();
     for (int t = 0; t < Math.min(atOnce, n); t++) {
       Thread thread = new Thread(worker, "comparison " + (t + 1));
+      thread.setDaemon(true);
       thread.start();
       threads.add(thread);
     }
@@ -147,6 +150,39 @@ public final class ManyComparisons {
     }
     store.fingerprints().keep();
     return new Outcome(scored, failed);
+  }
+
+  /** Names files below the folder that holds them all, which are the same on every machine. */
+  public static List<Named> named(List<Path> files) {
+    List<Path> absolute = files.stream().map(f -> f.toAbsolutePath().normalize()).toList();
+    Path base = absolute.isEmpty() ? null : absolute.get(0).getParent();
+    for (Path file : absolute) {
+      while (!file.startsWith(base)) {
+        base = base.getParent();
+      }
+    }
+    List<Named> all = new ArrayList<>();
+    for (Path file : absolute) {
+      all.add(new Named(base.relativize(file).toString().replace('\\', '/'), file));
+    }
+    return all;
+  }
+
+  /**
+   * The comparisons in a folder and the folders below it, by name.
+   *
+   * @throws IOException if it cannot be looked through
+   */
+  public static List<Path> in(Path folder) throws IOException {
+    try (Stream<Path> all = Files.walk(folder)) {
+      return all.filter(f -> f.toString().endsWith(ComparisonFile.ENDING))
+          .filter(Files::isRegularFile)
+          .map(f -> f.toAbsolutePath().normalize())
+          .sorted()
+          .toList();
+    } catch (UncheckedIOException e) {
+      throw e.getCause();
+    }
   }
 
   private static void joined(Thread thread) {

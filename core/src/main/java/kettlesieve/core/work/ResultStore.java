@@ -208,6 +208,13 @@ public final class ResultStore {
     }
   }
 
+  /** Forgets what is in memory and can be read again. */
+  void trim() {
+    if (folder != null) {
+      forget();
+    }
+  }
+
   private <T> Optional<T> get(WorkKey key, Class<T> type) {
     synchronized (memory) {
       Object known = memory.get(key);
