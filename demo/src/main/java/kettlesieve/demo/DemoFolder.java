@@ -31,7 +31,7 @@ final class DemoFolder {
 
   private final Path path;
 
-  private DemoFolder(Path path) {
+  DemoFolder(Path path) {
     this.path = path;
   }
 

@@ -17,6 +17,7 @@ import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.ComparisonFileException;
 import kettlesieve.core.media.UserFolders;
 import kettlesieve.demo.Demo;
+import kettlesieve.demo.HarbourInterviews;
 
 /** New, open, save: what happens to comparison files. */
 public final class FileActions {
@@ -169,6 +170,39 @@ public final class FileActions {
                         workspace
                             .stepProperty()
                             .set(demo == Demo.ALL.get(0) ? Step.MEASURE : Step.LISTEN);
+                      }
+                    }));
+  }
+
+  /** Makes the demo's interviews if they are not there yet, and brings them into the round-up. */
+  void openInterviews() {
+    workspace.roundups().showingProperty().set(true);
+    workspace.news().underWay("Preparing the interviews …");
+    String own = System.getProperty("kettle.demo");
+    Path folder =
+        (own != null ? Path.of(own) : UserFolders.state().resolve("demo")).resolve("interviews");
+    CompletableFuture.supplyAsync(
+            () -> {
+              try {
+                return HarbourInterviews.make(folder, (what, share) -> {});
+              } catch (IOException e) {
+                throw new java.io.UncheckedIOException(e);
+              }
+            })
+        .whenComplete(
+            (made, error) ->
+                Platform.runLater(
+                    () -> {
+                      workspace
+                          .messageProperty()
+                          .set(
+                              error == null
+                                  ? ""
+                                  : "The demo could not be written to "
+                                      + folder
+                                      + ". Check that there is room, and try again.");
+                      if (error == null) {
+                        workspace.roundups().add(made);
                       }
                     }));
   }

@@ -137,7 +137,11 @@ public final class Frame extends BorderPane {
                 round.requestFocus();
               }
             });
-    this.roundup = new RoundupView(workspace, this::openRecording);
+    this.roundup =
+        new RoundupView(
+            workspace,
+            this::openRecording,
+            new RoundupView.Beginnings(files::openInterviews, this::makeTestPiece));
     StackPane many = new StackPane(roundup, noticeOfRoundup());
     workspace
         .roundups()
@@ -161,6 +165,12 @@ public final class Frame extends BorderPane {
     Node strip = notice("roundup-notice");
     StackPane.setAlignment(strip, Pos.BOTTOM_CENTER);
     return strip;
+  }
+
+  private void makeTestPiece() {
+    workspace.roundups().showingProperty().set(false);
+    testPiece.hide();
+    testPiece.toggle();
   }
 
   /** A cell of the round-up: its comparison, at the version and the reading. */

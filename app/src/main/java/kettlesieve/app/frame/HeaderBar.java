@@ -168,6 +168,8 @@ final class HeaderBar extends HBox {
       menu.getItems()
           .add(item(demo.job().title() + ": " + demo.title(), () -> files.openDemo(demo)));
     }
+    menu.getItems()
+        .add(item("Round-up: which denoiser for the interviews?", files::openInterviews));
     return menu;
   }
 

@@ -72,6 +72,8 @@ final class TestPieceCard extends FloatingCard {
   private final TextField seed = field("1", "Seed of what is drawn");
   private final TextField coding =
       field("", "kbit/s of an MP3 that it goes through; empty for none");
+  private final TextField level = field("", "dB by which the level moves; empty for none");
+  private final TextField rate = field("", "Sampling frequency in Hz; empty for the recording's");
   private final CheckBox soft = new CheckBox("bends before it holds (soft)");
   private final CheckBox upper = new CheckBox("upper half only");
   private final Label problem = Texts.wrapped("", "warning-text");
@@ -91,6 +93,9 @@ final class TestPieceCard extends FloatingCard {
     tags.setId("piece-tags");
     seed.setId("piece-seed");
     coding.setId("piece-coding");
+    level.setId("piece-level");
+    rate.setId("piece-rate");
+    List.of(coding, level, rate).forEach(f -> f.setPrefWidth(64));
     soft.setId("piece-soft");
     upper.setId("piece-upper");
     problem.setId("piece-problem");
@@ -352,7 +357,8 @@ final class TestPieceCard extends FloatingCard {
   }
 
   private List<PieceRecipe> steps() throws PieceException {
-    Double bits = coding.getText().isBlank() ? null : parsed(coding.getText()).orElse(-1.0);
+    Double bits = optional(coding, "the kbit/s of the MP3 are a number");
+    Double hertz = optional(rate, "the rate is a number of Hz");
     if (seed.getText().isBlank() || parsed(seed.getText()).isEmpty()) {
       throw new PieceException("the seed is a whole number");
     }
@@ -368,7 +374,9 @@ final class TestPieceCard extends FloatingCard {
             .soft(soft.isSelected())
             .upperOnly(upper.isSelected())
             .room(job == Job.DEREVERB ? room : null)
-            .coding(bits == null ? null : bits.intValue())
+            .coding(bits == null ? null : (Integer) bits.intValue())
+            .level(optional(level, "the level is a number of dB"))
+            .rate(hertz == null ? null : (Integer) hertz.intValue())
             .stems(stems)
             .seed(Math.round(parsed(seed.getText()).get()))
             .build();
@@ -388,6 +396,14 @@ final class TestPieceCard extends FloatingCard {
       throw new PieceException("give one number or more");
     }
     return steps;
+  }
+
+  /** A number, or null for an empty field. */
+  private static Double optional(TextField field, String otherwise) throws PieceException {
+    if (field.getText().isBlank()) {
+      return null;
+    }
+    return parsed(field.getText()).orElseThrow(() -> new PieceException(otherwise));
   }
 
   private String noiseWord() throws PieceException {

@@ -395,14 +395,21 @@ final class RoundupMatrix extends CanvasPane implements OwnKeys {
     }
   }
 
+  /** From where to where the chosen column lies. */
+  double[] chosenAt() {
+    boolean recording = column >= Column.values().length;
+    double w = cellWidth();
+    double x = recording ? BEFORE + (column - Column.values().length) * w : before(column) - 3;
+    return new double[] {x, x + (recording ? w : Column.values()[column].width)};
+  }
+
   private void chosen(Pen g) {
     if (rows.isEmpty()) {
       return;
     }
-    boolean recording = column >= Column.values().length;
-    double w = cellWidth();
-    double x = recording ? BEFORE + (column - Column.values().length) * w : before(column) - 3;
-    double wide = recording ? w : Column.values()[column].width;
+    double[] place = chosenAt();
+    double x = place[0];
+    double wide = place[1] - place[0];
     g.setStroke(isFocused() ? Ink.ink() : Ink.faint());
     g.setLineWidth(isFocused() ? 2 : 1);
     g.strokeRect(x, HEAD + row * ROW + 1, wide, ROW - 1);

@@ -58,6 +58,7 @@ public final class RoundupView extends VBox {
   private final RoundupMatrix matrix;
   private final ScrollPane across = new ScrollPane();
   private final Label chosen = Texts.wrapped("", "quiet");
+  private final VBox answer = new VBox(4);
   private final VBox below = new VBox(8);
   private final ComboBox<Job> job = new ComboBox<>();
   private final ComboBox<Roundup.By> by = new ComboBox<>();
@@ -73,9 +74,18 @@ public final class RoundupView extends VBox {
   private boolean showing;
 
   /**
+   * Where one begins who has no comparisons yet.
+   *
+   * @param demo brings in the demo's
+   * @param testPiece makes test pieces
+   */
+  public record Beginnings(Runnable demo, Runnable testPiece) {}
+
+  /**
+   * @param beginnings for who has nothing yet
    * @param open opens a comparison at a version: its file and the version's label
    */
-  public RoundupView(Workspace workspace, BiConsumer<Path, String> open) {
+  public RoundupView(Workspace workspace, BiConsumer<Path, String> open, Beginnings beginnings) {
     this.workspace = workspace;
     this.desk = workspace.roundups();
     this.matrix =
@@ -84,7 +94,7 @@ public final class RoundupView extends VBox {
                 open.accept(
                     desk.file(recording),
                     row.cells().get(recording) == null ? "" : row.cells().get(recording).label()),
-            chosen::setText);
+            this::chosen);
     setId("roundup");
     getStyleClass().add("roundup");
     setStyle("-fx-padding: 10 14 10 14; -fx-spacing: 8;");
@@ -95,8 +105,8 @@ public final class RoundupView extends VBox {
     across.viewportBoundsProperty().addListener((o, was, is) -> matrix.fit(is.getWidth()));
     chosen.setId("roundup-chosen");
     chosen.setMinHeight(20);
-    empty = empty();
-    ScrollPane scroll = new ScrollPane(new VBox(8, across, chosen, below));
+    empty = empty(beginnings);
+    ScrollPane scroll = new ScrollPane(new VBox(8, answer, across, chosen, below));
     scroll.setFitToWidth(true);
     VBox.setVgrow(scroll, Priority.ALWAYS);
     getChildren().addAll(head(), looking, making, empty, scroll);
@@ -201,16 +211,28 @@ public final class RoundupView extends VBox {
     }
   }
 
-  private VBox empty() {
+  private static VBox empty(Beginnings beginnings) {
     Label words =
         Texts.wrapped(
             "Which tool is best over many recordings, and how sure is that? Add comparisons of one"
                 + " job whose versions carry the same tools, or drop them here. Each is scored once;"
                 + " the next time it is known at once.",
             "answer");
-    Button open = new Button("Add comparisons …", Icons.of(Feather.FILE_PLUS));
-    open.setOnAction(e -> addFiles());
-    VBox box = new VBox(10, words, open);
+    Button piece = new Button("Make test pieces …");
+    piece.setId("roundup-pieces");
+    piece.setOnAction(e -> beginnings.testPiece().run());
+    Button demo = new Button("Try it on the harbour interviews");
+    demo.setId("roundup-demo");
+    demo.setOnAction(e -> beginnings.demo().run());
+    VBox box =
+        new VBox(
+            10,
+            words,
+            Texts.wrapped(
+                "Nothing to compare yet? Test pieces are clean recordings of your own, spoilt in a"
+                    + " known way; the demo has nine, with what four stand-ins make of them.",
+                "quiet"),
+            new HBox(8, piece, demo));
     box.setId("roundup-empty");
     return box;
   }
@@ -436,6 +458,7 @@ public final class RoundupView extends VBox {
     matrix.fit(across.getViewportBounds().getWidth());
     across.setPrefHeight(matrix.getPrefHeight() + 16);
     below.getChildren().clear();
+    answer.getChildren().clear();
     if (any) {
       fillBelow(now);
     }
@@ -459,6 +482,7 @@ public final class RoundupView extends VBox {
     aspect.setValue(now);
     List<String> roles = new ArrayList<>(List.of(""));
     roles.addAll(desk.roles());
+    by.setValue(desk.byProperty().get());
     role.getItems().setAll(roles);
     role.setValue(desk.aspectProperty().get().role());
     role.setVisible(roles.size() > 1);
@@ -470,14 +494,13 @@ public final class RoundupView extends VBox {
   }
 
   private void fillBelow(Roundup now) {
-    VBox answer = new VBox(4);
     answer.setId("roundup-answer");
     List<String> lines = RoundupWords.answer(now, now.all());
     for (int i = 0; i < lines.size(); i++) {
       answer.getChildren().add(Texts.wrapped(lines.get(i), i == 0 ? "answer" : "small"));
     }
-    below.getChildren().add(answer);
     HBox cards = new HBox(10);
+    cards.setFillHeight(false);
     cards.getChildren().add(card("Whether they differ", RoundupWords.tests(now.all())));
     List<String> tags = RoundupWords.tags(now);
     if (!tags.isEmpty()) {
@@ -535,6 +558,23 @@ public final class RoundupView extends VBox {
     card.setMaxWidth(Double.MAX_VALUE);
     card.setPrefWidth(260);
     return card;
+  }
+
+  /** Says what is chosen, and brings it into sight. */
+  private void chosen(String words) {
+    chosen.setText(words);
+    double hidden = matrix.getWidth() - across.getViewportBounds().getWidth();
+    if (hidden > 0) {
+      double left = across.getHvalue() * hidden;
+      double right = left + across.getViewportBounds().getWidth();
+      double[] place = matrix.chosenAt();
+      if (place[0] < left) {
+        across.setHvalue(Math.max(0, place[0] - 8) / hidden);
+      } else if (place[1] > right) {
+        across.setHvalue(
+            Math.min(1, (place[1] + 8 - across.getViewportBounds().getWidth()) / hidden));
+      }
+    }
   }
 
   /** What has keys of its own here, and Escape. Others do nothing: the comparison is not seen. */

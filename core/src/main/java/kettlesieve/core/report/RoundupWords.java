@@ -74,14 +74,16 @@ public final class RoundupWords {
     if (a.second() == null) {
       return words + "; nothing else was tried as often.";
     }
+    String far = value(roundup, Math.abs(a.lead()));
+    boolean level = roundup.aspect().score() && far.equals("0");
     String lead =
-        ", "
-            + value(roundup, Math.abs(a.lead()))
-            + (!roundup.aspect().score()
-                ? ""
-                : score(Math.abs(a.lead())).equals("1") ? " point" : " points")
-            + " ahead of "
-            + a.second().name();
+        level
+            ? ", level with " + a.second().name()
+            : ", "
+                + far
+                + (!roundup.aspect().score() ? "" : far.equals("1") ? " point" : " points")
+                + " ahead of "
+                + a.second().name();
     if (!Double.isFinite(a.odds())) {
       return words + lead + ".";
     }

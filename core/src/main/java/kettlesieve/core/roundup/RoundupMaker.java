@@ -33,7 +33,7 @@ public record RoundupMaker(Roundup.By by, Aspect aspect) {
     List<ScoredComparison> sorted =
         scored.stream()
             .sorted(
-                Comparator.comparing(ScoredComparison::file)
+                Comparator.comparing(ScoredComparison::file, ByNumber.ORDER)
                     .thenComparing(ScoredComparison::sha256))
             .toList();
     Job job = sorted.isEmpty() ? Job.DENOISE : sorted.get(0).job();
