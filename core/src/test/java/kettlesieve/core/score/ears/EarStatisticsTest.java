@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.SplittableRandom;
 import kettlesieve.core.comparison.Round;
+import kettlesieve.core.score.RankTests;
 import org.hipparchus.distribution.discrete.BinomialDistribution;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
