@@ -246,7 +246,7 @@ public final class DecideView extends VBox {
       names.getChildren().add(ties(entry.tiedWith()));
     }
     limits(entry).ifPresent(names.getChildren()::add);
-    String cost = Costs.words(workspace.comparison().costOf(version));
+    String cost = Costs.words(workspace.comparison().costOf(version), sourceSeconds());
     if (!cost.isEmpty()) {
       names.getChildren().add(Texts.of(cost, "quiet", "small"));
     }
@@ -381,5 +381,10 @@ public final class DecideView extends VBox {
 
   private void change(String id, UnaryOperator<Version> how) {
     workspace.edit(c -> c.version(id).map(v -> c.withVersion(how.apply(v))).orElse(c));
+  }
+
+  private double sourceSeconds() {
+    var sheet = workspace.sheetProperty().get();
+    return sheet == null ? 0 : sheet.heading().source().seconds();
   }
 }

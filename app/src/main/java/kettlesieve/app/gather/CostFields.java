@@ -7,6 +7,7 @@ import javafx.scene.control.TextField;
 import javafx.scene.layout.HBox;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Costs;
 import kettlesieve.app.shared.Fields;
 import kettlesieve.app.shared.Hint;
 import kettlesieve.core.comparison.Cost;
@@ -35,8 +36,10 @@ final class CostFields extends HBox {
             all.seconds() == null ? "s" : seconds(all.seconds()),
             62);
     Fields.whenDone(time, this::takeTime);
-    if (all.processorSeconds() != null) {
-      Hint.set(time, "Processor time " + seconds(all.processorSeconds()) + " s over all cores");
+    if (!all.none()) {
+      var source = workspace.sourceProperty().get();
+      double length = source == null ? 0 : source.audio().seconds();
+      Hint.set(time, "Processing time in seconds: " + Costs.words(all, length));
     }
     TextField price =
         field(

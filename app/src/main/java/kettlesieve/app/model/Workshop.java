@@ -358,6 +358,12 @@ public final class Workshop implements AutoCloseable {
         });
   }
 
+  /** Does something once all that is to be read or written by now has been. */
+  public void whenFiled(Runnable then) {
+    // A run that has just ended is handed to be written in this very turn.
+    ui.execute(() -> filer.execute(() -> ui.execute(then)));
+  }
+
   /** Work on files. */
   interface FileWork {
     void run() throws ComparisonFileException, MediaException;

@@ -72,6 +72,7 @@ public final class RoundupView extends VBox {
   private final HBox making = new HBox(8);
   private final VBox empty;
   private boolean showing;
+  private boolean ordered;
 
   /**
    * Where one begins who has no comparisons yet.
@@ -415,6 +416,7 @@ public final class RoundupView extends VBox {
       some.forEach(
           t -> workspace.workshop().makeFor(file, t, t.hasAmount() ? list : List.of(100.0)));
     }
+    ordered = true;
     made.setText("Ordered for " + files.size() + " comparisons.");
   }
 
@@ -435,10 +437,22 @@ public final class RoundupView extends VBox {
   private void countRuns() {
     var entries = workspace.workshop().entries();
     long running = entries.stream().filter(e -> e.runProperty().get() == null).count();
-    made.setText(
-        running > 0
-            ? running + " runs to go"
-            : entries.size() + " runs done. Score again takes them in.");
+    if (running > 0) {
+      made.setText(running + " runs to go");
+    } else if (ordered) {
+      workspace.workshop().whenFiled(this::allMade);
+    }
+  }
+
+  /** Every run has ended and is in its comparison: now they are worth scoring. */
+  private void allMade() {
+    boolean running =
+        workspace.workshop().entries().stream().anyMatch(e -> e.runProperty().get() == null);
+    if (ordered && !running) {
+      ordered = false;
+      made.setText("All runs are done.");
+      desk.again();
+    }
   }
 
   private void show() {

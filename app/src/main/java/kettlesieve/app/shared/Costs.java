@@ -4,6 +4,8 @@ import java.util.ArrayList;
 import java.util.List;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.core.comparison.Cost;
+import kettlesieve.core.report.RoundupWords;
+import kettlesieve.core.roundup.RoundupCost;
 
 /** What making a version took, in words. */
 public final class Costs {
@@ -18,6 +20,9 @@ public final class Costs {
     if (cost.processorSeconds() != null) {
       parts.add("processor " + seconds(cost.processorSeconds()));
     }
+    if (cost.memoryBytes() != null) {
+      parts.add(Math.max(1, Math.round(cost.memoryBytes() / 1048576.0)) + " MiB");
+    }
     if (cost.price() != null) {
       parts.add(cost.price());
     }
@@ -25,6 +30,20 @@ public final class Costs {
       parts.add(cost.realTime() ? "real time" : "offline");
     }
     return String.join(", ", parts);
+  }
+
+  /**
+   * The same with what it is over the audio's length, and how many at once this machine carries.
+   *
+   * @param seconds length of the source; 0 if it is not known
+   */
+  public static String words(Cost cost, double seconds) {
+    RoundupCost over = RoundupCost.of(cost, seconds);
+    if (Double.isNaN(over.timeRatio()) && Double.isNaN(over.processorRatio())) {
+      return words(cost);
+    }
+    String own = cost.seconds() == null ? "" : seconds(cost.seconds()) + ", ";
+    return own + RoundupWords.cost(over, Runtime.getRuntime().availableProcessors());
   }
 
   private static String seconds(double value) {

@@ -28,6 +28,7 @@ import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Spot;
 import kettlesieve.core.media.MediaFacts;
+import kettlesieve.core.roundup.RoundupCost;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.Notice;
 import kettlesieve.core.score.Passages;
@@ -295,16 +296,15 @@ public final class ReportMaker {
     return v.amount() == null ? "" : text(", amount %s", Answer.number(v.amount()));
   }
 
-  private static String cost(Entry e) {
+  /** Time and what it is over the audio's length: the same on whatever machine it is written. */
+  private String cost(Entry e) {
     List<String> words = new ArrayList<>();
     if (e.version().cost().seconds() != null) {
       words.add(Answer.number(e.version().cost().seconds()) + " s");
     }
-    if (e.version().cost().processorSeconds() != null) {
-      words.add(Answer.number(e.version().cost().processorSeconds()) + " s of processor");
-    }
-    if (e.version().cost().price() != null) {
-      words.add(String.valueOf(e.version().cost().price()));
+    RoundupCost over = RoundupCost.of(e.version().cost(), sheet.heading().source().seconds());
+    if (!over.none()) {
+      words.add(RoundupWords.cost(over, 0));
     }
     return String.join(", ", words);
   }

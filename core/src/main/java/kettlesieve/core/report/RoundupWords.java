@@ -31,6 +31,7 @@ public final class RoundupWords {
           table.entries().isEmpty()
               ? "Nothing was measured here."
               : roundup.aspect().title() + " only informs: more of it is neither good nor bad.");
+      empty(roundup, table).ifPresent(lines::add);
       return lines;
     }
     RoundupAnswer a = answer.get();
@@ -140,24 +141,34 @@ public final class RoundupWords {
     if (table != roundup.all()) {
       return Optional.empty();
     }
+    List<String> bare = new ArrayList<>();
     List<String> names = new ArrayList<>();
     for (int i = 0; i < roundup.comparisons().size(); i++) {
       int c = i;
       if (table.entries().stream().noneMatch(e -> e.cells().containsKey(c))) {
-        names.add(roundup.comparisons().get(i).title());
+        boolean none = roundup.comparisons().get(i).versions().isEmpty();
+        (none ? bare : names).add(roundup.comparisons().get(i).title());
       }
     }
-    if (names.isEmpty()) {
-      return Optional.empty();
+    List<String> lines = new ArrayList<>();
+    if (!names.isEmpty()) {
+      lines.add(
+          "Not counted, for want of "
+              + (roundup.aspect().overall() ? "an overall score" : "this figure")
+              + ": "
+              + some(names)
+              + ". Open one to see why; often its pauses are to be marked.");
     }
+    if (!bare.isEmpty()) {
+      lines.add("No versions yet: " + some(bare) + ".");
+    }
+    return lines.isEmpty() ? Optional.empty() : Optional.of(String.join(" ", lines));
+  }
+
+  private static String some(List<String> names) {
     boolean many = names.size() > 4;
-    return Optional.of(
-        "Not counted, for want of "
-            + (roundup.aspect().overall() ? "an overall score" : "this figure")
-            + ": "
-            + String.join("; ", many ? names.subList(0, 4) : names)
-            + (many ? " and " + (names.size() - 4) + " more" : "")
-            + ". Open one to see why; often its pauses are to be marked.");
+    return String.join("; ", many ? names.subList(0, 4) : names)
+        + (many ? " and " + (names.size() - 4) + " more" : "");
   }
 
   /** What the tests say: of all, then of the pairs that differ. */
@@ -302,7 +313,11 @@ public final class RoundupWords {
             + " %).";
   }
 
-  /** What a tool takes; empty if nothing is known. */
+  /**
+   * What a tool takes; empty if nothing is known.
+   *
+   * @param cores processors that "at once in real time" is told for; 0 to leave that out
+   */
   public static String cost(RoundupCost cost, int cores) {
     List<String> words = new ArrayList<>();
     if (Double.isFinite(cost.timeRatio())) {
@@ -311,11 +326,14 @@ public final class RoundupWords {
     if (Double.isFinite(cost.processorRatio())) {
       words.add("processor " + ratio(cost.processorRatio()) + " ×");
       double atOnce = cost.atOnce(cores);
-      words.add(
+      String here =
           atOnce >= 1
               ? (atOnce >= 100 ? "over 99" : String.valueOf((int) atOnce))
                   + " at once in real time here"
-              : "too slow for real time here");
+              : "too slow for real time here";
+      if (cores > 0) {
+        words.add(here);
+      }
     }
     if (cost.memoryBytes() > 0) {
       words.add(Math.max(1, Math.round(cost.memoryBytes() / 1048576.0)) + " MiB");

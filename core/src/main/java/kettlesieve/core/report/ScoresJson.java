@@ -269,6 +269,9 @@ public final class ScoresJson {
     if (cost.realTime() != null) {
       node.put("realTime", cost.realTime());
     }
+    if (cost.memoryBytes() != null) {
+      node.put("memoryBytes", cost.memoryBytes());
+    }
   }
 
   private static String name(Path file, Path base) {

@@ -114,7 +114,7 @@ final class OutsideRun {
               + (said.isEmpty() ? " and said nothing." : ": " + said.get(said.size() - 1)),
           said);
     }
-    return collect(tool, results, output, begun, seconds, used, said);
+    return collect(tool, results, output, begun, seconds, used, process.memoryBytes(), said);
   }
 
   private static String why(Run.Outcome stopped, CommandTool tool) {
@@ -134,6 +134,7 @@ final class OutsideRun {
       Elapsed begun,
       double seconds,
       Double used,
+      Long memory,
       List<String> said)
       throws IOException {
     Map<String, Path> found = new LinkedHashMap<>();
@@ -166,6 +167,6 @@ final class OutsideRun {
     for (var part : found.entrySet()) {
       files.put(part.getKey(), ResultFiles.place(part.getValue(), order, part.getKey()));
     }
-    return new Run(order, Run.Outcome.DONE, null, seconds, used, files, said);
+    return new Run(order, Run.Outcome.DONE, null, seconds, used, memory, files, said);
   }
 }

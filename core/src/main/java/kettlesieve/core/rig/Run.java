@@ -21,6 +21,8 @@ import kettlesieve.core.comparison.Version;
  * @param problem what went wrong and what would mend it; null if nothing did
  * @param seconds time by the clock
  * @param processorSeconds processor time over all cores; null where the system does not tell
+ * @param memoryBytes the most memory that an outside tool's processes held at once; null where the
+ *     system does not tell, or it ended too soon to be asked
  * @param files the results by role; empty unless it is done
  * @param messages the last lines the tool wrote
  */
@@ -30,8 +32,21 @@ public record Run(
     String problem,
     double seconds,
     Double processorSeconds,
+    Long memoryBytes,
     Map<String, Path> files,
     List<String> messages) {
+  /** Where memory was not asked for. */
+  Run(
+      Order order,
+      Outcome outcome,
+      String problem,
+      double seconds,
+      Double processorSeconds,
+      Map<String, Path> files,
+      List<String> messages) {
+    this(order, outcome, problem, seconds, processorSeconds, null, files, messages);
+  }
+
   public Run {
     files = Collections.unmodifiableMap(new LinkedHashMap<>(files));
     messages = List.copyOf(messages);
@@ -51,7 +66,8 @@ public record Run(
 
   /** The same as the answer to another order. */
   Run of(Order other) {
-    return new Run(other, outcome, problem, seconds, processorSeconds, files, messages);
+    return new Run(
+        other, outcome, problem, seconds, processorSeconds, memoryBytes, files, messages);
   }
 
   /** With the processor time of a step before it; time by the clock runs on. */
@@ -60,7 +76,11 @@ public record Run(
         processorSeconds == null || step.processorSeconds == null
             ? null
             : (Double) (processorSeconds + step.processorSeconds);
-    return new Run(order, outcome, problem, seconds, both, files, messages);
+    Long most =
+        memoryBytes == null || step.memoryBytes == null
+            ? null
+            : (Long) Math.max(memoryBytes, step.memoryBytes);
+    return new Run(order, outcome, problem, seconds, both, most, files, messages);
   }
 
   /** What it cost. */
@@ -71,7 +91,8 @@ public record Run(
         rounded(seconds),
         processorSeconds == null ? null : rounded(processorSeconds),
         price,
-        realTime);
+        realTime,
+        memoryBytes);
   }
 
   private static double rounded(double value) {

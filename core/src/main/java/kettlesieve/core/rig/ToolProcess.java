@@ -4,6 +4,7 @@ import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStreamReader;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayDeque;
@@ -39,6 +40,7 @@ final class ToolProcess {
   private final Deque<String> messages = new ArrayDeque<>();
   private final Thread listener;
   private Duration processor;
+  private long memory;
 
   private ToolProcess(Process process) {
     this.process = process;
@@ -94,6 +96,7 @@ final class ToolProcess {
       RUNNING.remove(process);
     } else {
       processor = longer(processor, used(process));
+      memory = Math.max(memory, held(process));
     }
     return ended;
   }
@@ -120,6 +123,11 @@ final class ToolProcess {
     return processor == null ? null : (Double) (processor.toMillis() / 1e3);
   }
 
+  /** The most that it and those it started held at once; null where the system does not tell. */
+  Long memoryBytes() {
+    return memory == 0 ? null : (Long) memory;
+  }
+
   /** Ends the process and all that it has started. */
   void stop() {
     stop(process);
@@ -138,6 +146,33 @@ final class ToolProcess {
       sum = sum == null ? own : sum.plus(own);
     }
     return sum;
+  }
+
+  /** Memory of a process and those it started, in bytes; 0 where the system does not tell. */
+  private static long held(Process process) {
+    long sum = resident(process.pid());
+    for (ProcessHandle child : process.descendants().toList()) {
+      sum += resident(child.pid());
+    }
+    return sum;
+  }
+
+  private static long resident(long pid) {
+    // Linux alone tells it without a further program.
+    Path status = Path.of("/proc/" + pid + "/status");
+    if (!Files.isReadable(status)) {
+      return 0;
+    }
+    try {
+      for (String line : Files.readAllLines(status, StandardCharsets.ISO_8859_1)) {
+        if (line.startsWith("VmHWM:")) {
+          return 1024 * Long.parseLong(line.replaceAll("[^0-9]", ""));
+        }
+      }
+    } catch (IOException | NumberFormatException e) {
+      LOG.debug("the process has just ended", e);
+    }
+    return 0;
   }
 
   private static Duration longer(Duration a, Duration b) {

@@ -13,6 +13,7 @@ import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.ScoreSheet;
+import kettlesieve.core.score.Scoring;
 import kettlesieve.core.score.SheetOdds;
 import kettlesieve.core.score.odds.Odds;
 
@@ -67,6 +68,23 @@ public final class ScoredSheet {
         sheet.failed().stream()
             .map(f -> new ScoredComparison.Failed(file, f.label(), f.reason()))
             .toList());
+  }
+
+  /** A comparison that has no versions yet: tools can be run on it. */
+  public static ScoredComparison withoutVersions(String file, Comparison comparison) {
+    return new ScoredComparison(
+        file,
+        comparison.name(),
+        comparison.tags(),
+        comparison.job(),
+        Scoring.of(comparison).profileOrDefault(comparison.profile()).name(),
+        "",
+        0,
+        comparison.made(),
+        Scoring.shipped().validity(comparison.job(), false),
+        false,
+        List.of(),
+        List.of());
   }
 
   private static Scores scores(ScoreSheet sheet, Entry entry) {

@@ -209,7 +209,7 @@ public final class ManyComparisons {
         return failed(named, "it has no source yet. Open it and bring one in.");
       }
       if (comparison.versions().isEmpty()) {
-        return failed(named, "it has no versions yet. Open it and bring some in.");
+        return ScoredSheet.withoutVersions(named.shown(), comparison);
       }
       Optional<ScoredComparison> scored =
           key(stored, comparison).flatMap(store::scored).map(c -> c.at(named.shown()));

@@ -94,6 +94,8 @@ class RigTest {
     assertThat(run.outcome()).isEqualTo(Run.Outcome.DONE);
     // The tool works until its own thread has used 0.7 s of a processor, however long that takes.
     assertThat(run.processorSeconds()).isGreaterThan(0.3);
+    // Told by Linux: a shell holds some hundred KiB at least.
+    assertThat(run.cost().memoryBytes()).isGreaterThan(300_000);
     assertThat(run.seconds()).isPositive();
   }
 
