@@ -13,6 +13,7 @@ import javafx.scene.control.ScrollPane;
 import javafx.stage.Stage;
 import javafx.util.Duration;
 import kettlesieve.app.frame.Frame;
+import kettlesieve.app.model.News;
 import kettlesieve.app.model.Rounds;
 import kettlesieve.app.model.Step;
 import kettlesieve.app.model.Workspace;
@@ -70,9 +71,9 @@ final class Shots {
             new Shot("trade-off", 0, Step.MEASURE, () -> frame.showMeasureFace("face-trade-off")),
             new Shot("two-versions", 0, Step.MEASURE, () -> frame.showMeasureFace("face-contrast")),
             new Shot("decide", 0, Step.DECIDE, () -> frame.showMeasureFace("face-readings")),
-            new Shot("listen-night", 0, Step.LISTEN, this::marked),
             new Shot("measure-night", 0, Step.MEASURE, picture),
-            new Shot("decide-night", 0, Step.DECIDE, () -> {}),
+            new Shot("test-piece", 0, Step.GATHER, frame::showTestPiece),
+            new Shot("round-up", 0, Step.GATHER, this::roundup),
             new Shot("round-abx", 0, Step.LISTEN, () -> round(Round.Kind.ABX, 5)),
             new Shot("round-rating", 0, Step.LISTEN, () -> round(Round.Kind.RATING, 6)),
             new Shot("round-result", 0, Step.DECIDE, this::result),
@@ -201,14 +202,37 @@ final class Shots {
           Ink.wear(shot.name().endsWith(NIGHT) ? Ink.Look.NIGHT : Ink.Look.DAY);
           workspace.stepProperty().set(shot.step());
           shot.before().run();
-          after(
-              SETTLE_SECONDS,
+          settled(
               () -> {
                 save(shot.name());
                 workspace.document().discardChanges();
+                workspace.roundups().showingProperty().set(false);
                 step();
               });
         });
+  }
+
+  /** Once nothing is on its way any more. */
+  private void settled(Runnable then) {
+    after(
+        SETTLE_SECONDS,
+        () -> {
+          boolean busy =
+              workspace.roundups().runningProperty().get()
+                  || workspace.news().kindProperty().get() == News.Kind.UNDER_WAY
+                      && !workspace.messageProperty().get().isEmpty();
+          if (busy) {
+            settled(then);
+          } else {
+            then.run();
+          }
+        });
+  }
+
+  /** The demo's interviews together. */
+  private void roundup() {
+    frame.showTestPiece();
+    frame.openInterviews();
   }
 
   private void await(Shot shot, Runnable then) {

@@ -306,6 +306,11 @@ public final class Frame extends BorderPane {
     preferencesCard.toggle();
   }
 
+  /** Brings the demo's interviews into the round-up, and shows it. */
+  public void openInterviews() {
+    files.openInterviews();
+  }
+
   /** Opens or closes what makes test pieces. */
   public void showTestPiece() {
     testPiece.toggle();
