@@ -179,7 +179,15 @@ final class TestPieceCard extends FloatingCard {
       }
     }
     card.getChildren()
-        .add(row("MP3, kbit/s", coding, Texts.of("empty for none", "quiet", "small")));
+        .add(
+            row(
+                "Then, if wanted",
+                Texts.of("MP3, kbit/s"),
+                coding,
+                Texts.of("level, dB"),
+                level,
+                Texts.of("rate, Hz"),
+                rate));
     card.getChildren().add(row("Tags for round-ups", tags));
     card.getChildren().add(row("Seed", seed));
     Button make = new Button("Make …", Icons.of(Feather.PLAY_CIRCLE));
