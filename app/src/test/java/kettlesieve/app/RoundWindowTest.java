@@ -118,7 +118,7 @@ class RoundWindowTest extends WindowFixture {
   }
 
   @Test
-  void twoClicksBeginARoundThatIsHeardAndAnsweredByKeys(FxRobot robot) {
+  void twoClicksBeginARoundThatIsHeardAndAnsweredByKeys(FxRobot robot) throws Exception {
     bringIn(robot);
     robot.interact(() -> workspace.stepProperty().set(Step.LISTEN));
     robot.clickOn("#blind-round");
@@ -141,7 +141,10 @@ class RoundWindowTest extends WindowFixture {
     await(() -> workspace.rounds().playing() && workspace.rounds().heardProperty().get() == 2);
     robot.push(KeyCode.A).push(KeyCode.B);
     assertThat(workspace.rounds().heardProperty().get()).isEqualTo(1);
-    robot.push(KeyCode.DIGIT1).push(KeyCode.DIGIT2).push(KeyCode.DIGIT1);
+    // Each answer once: a robot's key that is held too long on a busy machine repeats itself.
+    press(KeyCode.DIGIT1);
+    press(KeyCode.DIGIT2);
+    press(KeyCode.DIGIT1);
     nothingLeaks(robot);
     assertThat(workspace.rounds().trial()).isEqualTo(3);
     // Broken off, and gone on with where it was.
@@ -154,7 +157,7 @@ class RoundWindowTest extends WindowFixture {
     assertThat(workspace.rounds().trial()).isEqualTo(3);
     // From here on whoever listens hears it.
     for (int i = 3; i < 15; i++) {
-      robot.push(rightAnswer(i));
+      press(rightAnswer(i));
     }
     // A key too many, at once after the last answer, is not for the window behind; a moment later
     // it is.
