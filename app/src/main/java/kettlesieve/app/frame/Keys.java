@@ -1,7 +1,9 @@
 package kettlesieve.app.frame;
 
+import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.Set;
 import java.util.function.IntConsumer;
 import java.util.function.Predicate;
 import javafx.application.Platform;
@@ -34,6 +36,7 @@ final class Keys {
   private final Cards cards;
   private final MeasureView measure;
   private Scene scene;
+  private final Set<KeyCode> down = EnumSet.noneOf(KeyCode.class);
   private boolean done;
   private boolean changing;
   private long quietUntil = Long.MIN_VALUE / 2;
@@ -235,6 +238,7 @@ final class Keys {
     this.scene = shown;
     Fields.leaveOnPress(scene);
     workspace.rounds().runningProperty().addListener((o, was, is) -> quietOnceShown());
+    scene.addEventFilter(KeyEvent.KEY_RELEASED, event -> down.remove(event.getCode()));
     // What a key types goes with what it does: a field that it led into is not typed in by it.
     scene.addEventFilter(
         KeyEvent.KEY_TYPED,
@@ -267,8 +271,10 @@ final class Keys {
 
   private void pressed(
       KeyEvent event, Predicate<KeyEvent> round, Predicate<KeyEvent> roundup, IntConsumer areas) {
+    boolean repeated = !down.add(event.getCode());
     if (workspace.rounds().runningProperty().get() != null) {
-      if (round.test(event)) {
+      // A key that repeats itself while it is held must not answer the next trial as well.
+      if (repeated && event.getCode().isDigitKey() || round.test(event)) {
         event.consume();
       }
       return;

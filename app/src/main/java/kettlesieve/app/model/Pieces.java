@@ -6,6 +6,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.Executor;
+import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
 import javafx.beans.property.ReadOnlyBooleanProperty;
@@ -36,7 +37,7 @@ public final class Pieces implements AutoCloseable {
   private final MediaReader reader;
   private final ReadOnlyBooleanWrapper running = new ReadOnlyBooleanWrapper();
   private final ReadOnlyStringWrapper words = new ReadOnlyStringWrapper("");
-  private volatile boolean over;
+  private AtomicBoolean over = new AtomicBoolean();
 
   Pieces(Executor ui, MediaReader reader) {
     this.ui = ui;
@@ -67,11 +68,13 @@ public final class Pieces implements AutoCloseable {
       UnaryOperator<Comparison> further,
       Consumer<List<Path>> done) {
     running.set(true);
-    over = false;
+    // What was stopped stays stopped: each run has a word of its own.
+    AtomicBoolean own = new AtomicBoolean();
+    over = own;
     words.set("Making " + (steps.size() == 1 ? "the test piece" : steps.size() + " test pieces"));
     Stop stop =
         () -> {
-          if (over) {
+          if (own.get()) {
             throw new CancellationException();
           }
         };
@@ -119,7 +122,7 @@ public final class Pieces implements AutoCloseable {
 
   /** Stops making; what was made stays. */
   public void stop() {
-    over = true;
+    over.set(true);
   }
 
   @Override
