@@ -2,7 +2,6 @@ package kettlesieve.app;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.io.File;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayDeque;
@@ -11,10 +10,7 @@ import java.util.List;
 import javafx.scene.input.Clipboard;
 import javafx.scene.input.ClipboardContent;
 import javafx.scene.input.KeyCode;
-import javafx.stage.DirectoryChooser;
-import javafx.stage.FileChooser;
 import javafx.stage.Stage;
-import javafx.stage.Window;
 import kettlesieve.app.model.Step;
 import kettlesieve.app.shared.Choosers;
 import kettlesieve.core.comparison.ComparisonFile;
@@ -32,23 +28,7 @@ class KeysOnlyTest extends WindowFixture {
   @Start
   void start(Stage stage) {
     show(stage);
-    Choosers.askBy(
-        new Choosers.Asker() {
-          @Override
-          public List<File> open(FileChooser chooser, Window owner, boolean several) {
-            return List.of(typed.removeFirst().toFile());
-          }
-
-          @Override
-          public File save(FileChooser chooser, Window owner) {
-            return typed.removeFirst().toFile();
-          }
-
-          @Override
-          public File folder(DirectoryChooser chooser, Window owner) {
-            return typed.removeFirst().toFile();
-          }
-        });
+    Choosers.askBy(new TypedFiles(typed));
   }
 
   @AfterEach

@@ -4,6 +4,7 @@ import java.io.File;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import javafx.collections.ListChangeListener;
 import javafx.scene.Node;
@@ -20,6 +21,7 @@ import javafx.scene.layout.VBox;
 import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workshop;
 import kettlesieve.app.model.Workspace;
+import kettlesieve.app.shared.Amounts;
 import kettlesieve.app.shared.Choosers;
 import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Icons;
@@ -214,22 +216,11 @@ final class MakePanel extends VBox {
           chosen == null ? "Choose a tool, or set one up." : "The source is not ready yet.");
       return;
     }
-    List<Double> list = new ArrayList<>();
-    for (String part : chosen.hasAmount() ? amounts.getText().split("[,;\\s]+") : new String[0]) {
-      try {
-        double amount = Double.parseDouble(part);
-        if (amount >= 0 && amount <= 100) {
-          list.add(amount);
-          continue;
-        }
-      } catch (NumberFormatException e) {
-        // Said below.
-      }
-      status.setText("Amounts are numbers from 0 to 100, such as 30, 60, 90.");
-      return;
-    }
+    Optional<List<Double>> list =
+        chosen.hasAmount() ? Amounts.of(amounts.getText()) : Optional.of(List.of(100.0));
     if (list.isEmpty()) {
-      list.add(100.0);
+      status.setText(Amounts.WISH);
+      return;
     }
     List<Double> asked = targets();
     if (asked == null) {
@@ -237,8 +228,8 @@ final class MakePanel extends VBox {
     }
     status.setText("");
     boolean ownTime = shown != null && shown.ownTime();
-    workshop.make(chosen, list, asked, ownTime && back.isSelected(), subject.getValue());
-    others.forEach(f -> workshop.makeFor(f.toPath(), chosen, list));
+    workshop.make(chosen, list.get(), asked, ownTime && back.isSelected(), subject.getValue());
+    others.forEach(f -> workshop.makeFor(f.toPath(), chosen, list.get()));
   }
 
   /** The lengths or intervals that were typed; null, with a word, if they are none. */

@@ -7,19 +7,16 @@ import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
 import java.util.function.BiConsumer;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
-import javafx.scene.control.CheckMenuItem;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.ProgressBar;
 import javafx.scene.control.ScrollPane;
-import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.TransferMode;
@@ -43,10 +40,7 @@ import kettlesieve.core.report.RoundupCsv;
 import kettlesieve.core.report.RoundupJson;
 import kettlesieve.core.report.RoundupPage;
 import kettlesieve.core.report.RoundupWords;
-import kettlesieve.core.rig.RigTool;
-import kettlesieve.core.roundup.Agreement;
 import kettlesieve.core.roundup.Aspect;
-import kettlesieve.core.roundup.Difficulties;
 import kettlesieve.core.roundup.Roundup;
 import kettlesieve.core.work.ProgramVersion;
 import org.kordamp.ikonli.feather.Feather;
@@ -65,14 +59,10 @@ public final class RoundupView extends VBox {
   private final ComboBox<Aspect> aspect = new ComboBox<>();
   private final ComboBox<String> role = new ComboBox<>();
   private final ComboBox<String> tag = new ComboBox<>();
-  private final MenuButton tools = new MenuButton("Tools");
-  private final TextField amounts = new TextField("30, 60, 90");
-  private final Label made = Texts.of("", "quiet", "small");
   private final HBox looking = new HBox(8);
-  private final HBox making = new HBox(8);
+  private final MakeForAll making;
   private final VBox empty;
   private boolean showing;
-  private boolean ordered;
 
   /**
    * Where one begins who has no comparisons yet.
@@ -96,6 +86,8 @@ public final class RoundupView extends VBox {
                     desk.file(recording),
                     row.cells().get(recording) == null ? "" : row.cells().get(recording).label()),
             this::chosen);
+    this.making = new MakeForAll(workspace);
+    answer.setId("roundup-answer");
     setId("roundup");
     getStyleClass().add("roundup");
     setStyle("-fx-padding: 10 14 10 14; -fx-spacing: 8;");
@@ -112,7 +104,6 @@ public final class RoundupView extends VBox {
     VBox.setVgrow(scroll, Priority.ALWAYS);
     getChildren().addAll(head(), looking, making, empty, scroll);
     fillLooking();
-    fillMaking();
     desk.roundupProperty().addListener((o, was, is) -> show());
     desk.runningProperty().addListener((o, was, is) -> show());
     dropped();
@@ -332,129 +323,6 @@ public final class RoundupView extends VBox {
     desk.aspectProperty().set(new Aspect(what, role.getValue() == null ? "" : role.getValue()));
   }
 
-  private void fillMaking() {
-    making.setAlignment(Pos.CENTER_LEFT);
-    tools.setId("roundup-tools");
-    amounts.setId("roundup-amounts");
-    amounts.setPrefWidth(100);
-    amounts.setAccessibleText("Amounts, 0 to 100, separated by commas");
-    Button make = new Button("Make for all", Icons.of(Feather.PLAY_CIRCLE));
-    make.setId("roundup-make");
-    Hint.set(make, "Run these tools on the source of every comparison here");
-    make.setOnAction(e -> make());
-    making
-        .getChildren()
-        .addAll(
-            Texts.of("Try further tools on all of them", "strong"),
-            tools,
-            Texts.of("at amounts"),
-            amounts,
-            make,
-            made);
-    workspace
-        .workshop()
-        .entries()
-        .addListener((javafx.collections.ListChangeListener<Object>) c -> followRuns());
-  }
-
-  private void fillTools() {
-    List<String> on =
-        tools.getItems().stream()
-            .filter(i -> i instanceof CheckMenuItem c && c.isSelected())
-            .map(MenuItem::getText)
-            .toList();
-    tools.getItems().clear();
-    Job now = desk.jobProperty().get();
-    if (now == null) {
-      return;
-    }
-    for (RigTool tool : workspace.workshop().of(now)) {
-      CheckMenuItem item = new CheckMenuItem(tool.title());
-      item.setMnemonicParsing(false);
-      item.setUserData(tool);
-      item.setSelected(on.contains(tool.title()));
-      item.setOnAction(e -> nameTools());
-      tools.getItems().add(item);
-    }
-    nameTools();
-  }
-
-  private List<RigTool> chosenTools() {
-    return tools.getItems().stream()
-        .filter(i -> i instanceof CheckMenuItem c && c.isSelected())
-        .map(i -> (RigTool) i.getUserData())
-        .toList();
-  }
-
-  private void nameTools() {
-    int n = chosenTools().size();
-    tools.setText(n == 0 ? "Choose tools" : n == 1 ? chosenTools().get(0).title() : n + " tools");
-  }
-
-  private void make() {
-    List<RigTool> some = chosenTools();
-    List<Double> list = new ArrayList<>();
-    for (String part : amounts.getText().trim().split("[,;\\s]+")) {
-      try {
-        double amount = Double.parseDouble(part);
-        if (amount >= 0 && amount <= 100) {
-          list.add(amount);
-          continue;
-        }
-      } catch (NumberFormatException e) {
-        // Said below.
-      }
-      made.setText("Amounts are numbers from 0 to 100, such as 30, 60, 90.");
-      return;
-    }
-    if (some.isEmpty()) {
-      made.setText("Choose one tool or more.");
-      return;
-    }
-    List<Path> files = desk.filesOfJob();
-    for (Path file : files) {
-      some.forEach(
-          t -> workspace.workshop().makeFor(file, t, t.hasAmount() ? list : List.of(100.0)));
-    }
-    ordered = true;
-    made.setText("Ordered for " + files.size() + " comparisons.");
-  }
-
-  private void followRuns() {
-    var entries = workspace.workshop().entries();
-    long running = entries.stream().filter(e -> e.runProperty().get() == null).count();
-    entries.forEach(
-        e -> {
-          if (e.runProperty().get() == null) {
-            e.runProperty().addListener((o, was, is) -> countRuns());
-          }
-        });
-    if (running > 0) {
-      countRuns();
-    }
-  }
-
-  private void countRuns() {
-    var entries = workspace.workshop().entries();
-    long running = entries.stream().filter(e -> e.runProperty().get() == null).count();
-    if (running > 0) {
-      made.setText(running + " runs to go");
-    } else if (ordered) {
-      workspace.workshop().whenFiled(this::allMade);
-    }
-  }
-
-  /** Every run has ended and is in its comparison: now they are worth scoring. */
-  private void allMade() {
-    boolean running =
-        workspace.workshop().entries().stream().anyMatch(e -> e.runProperty().get() == null);
-    if (ordered && !running) {
-      ordered = false;
-      made.setText("All runs are done.");
-      desk.again();
-    }
-  }
-
   private void show() {
     showing = true;
     Roundup now = desk.roundupProperty().get();
@@ -474,7 +342,11 @@ public final class RoundupView extends VBox {
     below.getChildren().clear();
     answer.getChildren().clear();
     if (any) {
-      fillBelow(now);
+      List<String> lines = RoundupWords.answer(now, now.all());
+      for (int i = 0; i < lines.size(); i++) {
+        answer.getChildren().add(Texts.wrapped(lines.get(i), i == 0 ? "answer" : "small"));
+      }
+      below.getChildren().add(new RoundupCards(now));
     }
     showing = false;
   }
@@ -504,74 +376,7 @@ public final class RoundupView extends VBox {
     tags.addAll(desk.tags());
     tag.getItems().setAll(tags);
     tag.setValue(desk.tagProperty().get());
-    fillTools();
-  }
-
-  private void fillBelow(Roundup now) {
-    answer.setId("roundup-answer");
-    List<String> lines = RoundupWords.answer(now, now.all());
-    for (int i = 0; i < lines.size(); i++) {
-      answer.getChildren().add(Texts.wrapped(lines.get(i), i == 0 ? "answer" : "small"));
-    }
-    HBox cards = new HBox(10);
-    cards.setFillHeight(false);
-    cards.getChildren().add(card("Whether they differ", RoundupWords.tests(now.all())));
-    List<String> tags = RoundupWords.tags(now);
-    if (!tags.isEmpty()) {
-      cards.getChildren().add(card("By material", tags));
-    }
-    List<String> costs = new ArrayList<>();
-    int cores = Runtime.getRuntime().availableProcessors();
-    for (Roundup.Row e : now.all().entries()) {
-      String words = RoundupWords.cost(e.cost(), cores);
-      if (!words.isEmpty()) {
-        costs.add(e.name() + ": " + words);
-      }
-    }
-    if (!costs.isEmpty()) {
-      cards.getChildren().add(card("What they take", costs));
-    }
-    Optional<Agreement> agreement = Agreement.of(now);
-    agreement.ifPresent(
-        a ->
-            cards
-                .getChildren()
-                .add(card("Against the clean recordings", RoundupWords.agreement(a))));
-    below.getChildren().add(cards);
-    Optional<Difficulties> difficulties = Difficulties.of(now);
-    if (difficulties.isPresent()) {
-      DifficultyPlot plot = new DifficultyPlot(difficulties.get());
-      HBox.setHgrow(plot, Priority.ALWAYS);
-      VBox words = card("Where they fall apart", RoundupWords.difficulties(difficulties.get()));
-      words.setMaxWidth(420);
-      below.getChildren().add(new HBox(10, plot, words));
-    }
-    if (!now.failed().isEmpty()) {
-      below
-          .getChildren()
-          .add(
-              card(
-                  "Left out",
-                  now.failed().stream()
-                      .map(
-                          f ->
-                              f.file()
-                                  + (f.label().isEmpty() ? "" : ", " + f.label())
-                                  + ": "
-                                  + f.reason())
-                      .toList()));
-    }
-  }
-
-  private static VBox card(String title, List<String> lines) {
-    VBox card = new VBox(3, Texts.of(title, "strong"));
-    card.getStyleClass().add("card");
-    lines.forEach(l -> card.getChildren().add(Texts.wrapped(l, "small")));
-    card.setMinWidth(180);
-    HBox.setHgrow(card, Priority.ALWAYS);
-    card.setMaxWidth(Double.MAX_VALUE);
-    card.setPrefWidth(260);
-    return card;
+    making.fillTools();
   }
 
   /** Says what is chosen, and brings it into sight. */
