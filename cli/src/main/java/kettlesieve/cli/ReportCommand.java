@@ -4,14 +4,11 @@ import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.time.LocalDate;
-import java.time.format.DateTimeParseException;
 import java.util.List;
 import java.util.concurrent.Callable;
-import java.util.stream.Collectors;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.ComparisonFileException;
-import kettlesieve.core.comparison.Profile;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.media.WholeFile;
 import kettlesieve.core.report.Report;
@@ -68,7 +65,7 @@ final class ReportCommand implements Callable<Integer> {
   @Override
   public Integer call() {
     PrintWriter err = spec.commandLine().getErr();
-    LocalDate day = day();
+    LocalDate day = SharedWords.day(date);
     try {
       Comparison comparison = withProfile(ComparisonFile.load(file));
       if (comparison.source() == null) {
@@ -118,24 +115,11 @@ final class ReportCommand implements Callable<Integer> {
         : own + ".html";
   }
 
-  private LocalDate day() {
-    try {
-      return date == null ? LocalDate.now() : LocalDate.parse(date);
-    } catch (DateTimeParseException e) {
-      throw new UsageException("--date reads YYYY-MM-DD, not '" + date + "'");
-    }
-  }
-
   private Comparison withProfile(Comparison comparison) {
     if (profile == null) {
       return comparison;
     }
-    Scoring scoring = Scoring.of(comparison);
-    if (scoring.profile(profile).isEmpty()) {
-      throw new UsageException(
-          "--profile is one of "
-              + scoring.profiles().stream().map(Profile::name).collect(Collectors.joining(", ")));
-    }
+    SharedWords.checkProfile(profile, Scoring.of(comparison));
     return comparison.withProfile(profile);
   }
 }

@@ -5,7 +5,6 @@ import java.io.PrintWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
-import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashSet;
@@ -13,12 +12,10 @@ import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.concurrent.Callable;
-import java.util.stream.Collectors;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.ComparisonFileException;
 import kettlesieve.core.comparison.Job;
-import kettlesieve.core.comparison.Profile;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.WholeFile;
 import kettlesieve.core.report.RoundupCsv;
@@ -127,13 +124,7 @@ final class RoundupCommand implements Callable<Integer> {
     if (cores < 1) {
       throw new UsageException("--cores is 1 or more");
     }
-    if (profile != null && Scoring.shipped().profile(profile).isEmpty()) {
-      throw new UsageException(
-          "--profile is one of "
-              + Scoring.shipped().profiles().stream()
-                  .map(Profile::name)
-                  .collect(Collectors.joining(", ")));
-    }
+    SharedWords.checkProfile(profile, Scoring.shipped());
     Aspect aspect = new Aspect(what, role);
     if (Arrays.stream(Job.values()).noneMatch(aspect::knownIn)) {
       throw new UsageException("--of is overall, missed, added, lost or the name of a reading");
@@ -218,11 +209,7 @@ final class RoundupCommand implements Callable<Integer> {
   }
 
   private LocalDate day() {
-    try {
-      return date == null ? LocalDate.now() : LocalDate.parse(date);
-    } catch (DateTimeParseException e) {
-      throw new UsageException("--date reads YYYY-MM-DD, not '" + date + "'");
-    }
+    return SharedWords.day(date);
   }
 
   private boolean text(String target, String text, PrintWriter out, PrintWriter err) {

@@ -6,11 +6,9 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
-import java.util.stream.Collectors;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.ComparisonFileException;
-import kettlesieve.core.comparison.Profile;
 import kettlesieve.core.comparison.TimeSpan;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.media.MediaException;
@@ -232,13 +230,7 @@ final class ScoreCommand implements Callable<Integer> {
   private Comparison withOptions(Comparison comparison) {
     Comparison changed = comparison;
     if (profile != null) {
-      if (Scoring.of(comparison).profile(profile).isEmpty()) {
-        throw new UsageException(
-            "--profile is one of "
-                + Scoring.of(comparison).profiles().stream()
-                    .map(Profile::name)
-                    .collect(Collectors.joining(", ")));
-      }
+      SharedWords.checkProfile(profile, Scoring.of(comparison));
       changed = changed.withProfile(profile);
     }
     if (excerpt != null) {

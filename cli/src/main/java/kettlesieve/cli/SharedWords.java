@@ -1,0 +1,30 @@
+package kettlesieve.cli;
+
+import java.time.LocalDate;
+import java.time.format.DateTimeParseException;
+import java.util.stream.Collectors;
+import kettlesieve.core.comparison.Profile;
+import kettlesieve.core.score.Scoring;
+
+/** Words that several commands take. */
+final class SharedWords {
+  private SharedWords() {}
+
+  /** The day that is shown; today for null. */
+  static LocalDate day(String date) {
+    try {
+      return date == null ? LocalDate.now() : LocalDate.parse(date);
+    } catch (DateTimeParseException e) {
+      throw new UsageException("--date reads YYYY-MM-DD, not '" + date + "'");
+    }
+  }
+
+  /** Refuses a delivery profile that there is not; null is none. */
+  static void checkProfile(String profile, Scoring scoring) {
+    if (profile != null && scoring.profile(profile).isEmpty()) {
+      throw new UsageException(
+          "--profile is one of "
+              + scoring.profiles().stream().map(Profile::name).collect(Collectors.joining(", ")));
+    }
+  }
+}
