@@ -30,7 +30,6 @@ import picocli.CommandLine.Spec;
     })
 final class NewCommand implements Callable<Integer> {
   private static final int UNUSABLE = 3;
-  private static final int LONGEST_TAG = 60;
 
   @Spec private CommandSpec spec;
 
@@ -54,7 +53,8 @@ final class NewCommand implements Callable<Integer> {
     if (!out.endsWith(ComparisonFile.ENDING)) {
       throw new UsageException(out + ": a comparison ends in " + ComparisonFile.ENDING);
     }
-    Comparison comparison = words.withTarget(words.comparison()).withName(name()).withTags(tags());
+    Comparison comparison =
+        words.withTarget(words.comparison()).withName(name()).withTags(SharedWords.tags(tags));
     Outputs outputs = new Outputs();
     outputs.keep(comparison);
     outputs.check(out);
@@ -79,15 +79,6 @@ final class NewCommand implements Callable<Integer> {
       err.println("kettle: " + e.getMessage());
       return UNUSABLE;
     }
-  }
-
-  private List<String> tags() {
-    for (String tag : tags) {
-      if (tag.isBlank() || tag.length() > LONGEST_TAG) {
-        throw new UsageException("--tag takes a word or a few, up to " + LONGEST_TAG + " letters");
-      }
-    }
-    return tags.stream().map(String::strip).toList();
   }
 
   private String name() {

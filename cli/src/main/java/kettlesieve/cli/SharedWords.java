@@ -2,8 +2,10 @@ package kettlesieve.cli;
 
 import java.time.LocalDate;
 import java.time.format.DateTimeParseException;
+import java.util.List;
 import java.util.stream.Collectors;
 import kettlesieve.core.comparison.Profile;
+import kettlesieve.core.comparison.Tags;
 import kettlesieve.core.score.Scoring;
 
 /** Words that several commands take. */
@@ -17,6 +19,14 @@ final class SharedWords {
     } catch (DateTimeParseException e) {
       throw new UsageException("--date reads YYYY-MM-DD, not '" + date + "'");
     }
+  }
+
+  /** Tags that were told singly. */
+  static List<String> tags(List<String> told) {
+    if (!told.stream().allMatch(Tags::valid)) {
+      throw new UsageException("--tag takes a word or a few, up to " + Tags.LONGEST + " letters");
+    }
+    return Tags.clean(told.stream());
   }
 
   /** Refuses a delivery profile that there is not; null is none. */

@@ -191,7 +191,8 @@ final class TestPieceCommand implements Callable<Integer> {
       for (int i = 0; i < steps.size(); i++) {
         TestPiece piece = TestPiece.of(steps.get(i), reader, progress, Stop.NEVER);
         Path file = files.get(i);
-        Comparison c = PieceFiles.write(piece, steps.get(i), file, tags, progress);
+        Comparison c =
+            PieceFiles.write(piece, steps.get(i), file, SharedWords.tags(tags), progress);
         if (ratio != null || semitones != null) {
           c = ComparisonFile.update(file, old -> old.withRatio(ratio).withSemitones(semitones));
         }

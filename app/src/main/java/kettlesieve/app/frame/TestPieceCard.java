@@ -27,6 +27,7 @@ import kettlesieve.core.comparison.ComparisonFile;
 import kettlesieve.core.comparison.FileNames;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.Roles;
+import kettlesieve.core.comparison.Tags;
 import kettlesieve.core.testpiece.PieceException;
 import kettlesieve.core.testpiece.PieceRecipe;
 import kettlesieve.core.testpiece.PieceRecipeBuilder;
@@ -330,7 +331,11 @@ final class TestPieceCard extends FloatingCard {
                 f.toString().endsWith(ComparisonFile.ENDING)
                     ? f
                     : f.resolveSibling(f.getFileName() + ComparisonFile.ENDING))
-        .ifPresent(out -> workspace.pieces().make(steps, out, words(tags), further(), this::made));
+        .ifPresent(
+            out ->
+                workspace
+                    .pieces()
+                    .make(steps, out, Tags.of(tags.getText()), further(), this::made));
   }
 
   private UnaryOperator<Comparison> further() {
@@ -352,16 +357,6 @@ final class TestPieceCard extends FloatingCard {
       workspace.roundups().add(files);
       workspace.roundups().showingProperty().set(true);
     }
-  }
-
-  private static List<String> words(TextField field) {
-    List<String> words = new ArrayList<>();
-    for (String word : field.getText().split(",")) {
-      if (!word.isBlank()) {
-        words.add(word.strip());
-      }
-    }
-    return words;
   }
 
   private List<PieceRecipe> steps() throws PieceException {
@@ -393,10 +388,13 @@ final class TestPieceCard extends FloatingCard {
       return List.of(recipe);
     }
     List<PieceRecipe> steps = new ArrayList<>();
-    for (String word : words(field)) {
+    for (String word : field.getText().split(",")) {
+      if (word.isBlank()) {
+        continue;
+      }
       Optional<Double> step = parsed(word);
       if (step.isEmpty()) {
-        throw new PieceException("these are to be numbers, not “" + word + "”");
+        throw new PieceException("these are to be numbers, not “" + word.strip() + "”");
       }
       steps.add(recipe.at(step.get()));
     }

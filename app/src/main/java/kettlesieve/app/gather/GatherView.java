@@ -57,6 +57,7 @@ public final class GatherView extends VBox {
   private final MakePanel makePanel;
   private final StemsGrid stemsGrid;
   private final TargetFields target;
+  private final TagsField tags;
   private final Label sweeps = Texts.of("", "quiet", "small");
   private SortPanel sorting;
   private Comparison shown;
@@ -66,14 +67,16 @@ public final class GatherView extends VBox {
     this.openDemo = openDemo;
     getStyleClass().add("page");
     setId("gather");
+    tags = new TagsField(workspace);
     sourceCard =
         new SourceCard(
-            workspace,
-            "Source",
-            "the unprocessed recording",
-            () -> chooseOne("The unprocessed recording", ref -> c -> c.withSource(ref)),
-            ref -> workspace.edit(c -> c.withSource(ref)),
-            workspace.sourceProperty());
+                workspace,
+                "Source",
+                "the unprocessed recording",
+                () -> chooseOne("The unprocessed recording", ref -> c -> c.withSource(ref)),
+                ref -> workspace.edit(c -> c.withSource(ref)),
+                workspace.sourceProperty())
+            .with(tags);
     referenceCard =
         new SourceCard(
             workspace,
@@ -276,6 +279,7 @@ public final class GatherView extends VBox {
       referenceCard.setVisible(clean);
       referenceCard.setManaged(clean);
       target.show(c);
+      tags.show(c);
       fillSweeps(c);
       if (stems) {
         stemsGrid.fill();

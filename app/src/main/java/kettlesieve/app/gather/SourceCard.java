@@ -4,6 +4,7 @@ import java.nio.file.Path;
 import java.util.Locale;
 import java.util.function.Consumer;
 import javafx.beans.property.ObjectProperty;
+import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.layout.GridPane;
@@ -32,6 +33,7 @@ final class SourceCard extends VBox {
   private final ObjectProperty<Recording> recording;
   private final Label file = new Label();
   private final Button choose = new Button();
+  private final HBox head = new HBox(8);
   private final GridPane facts = new GridPane();
   private final Drawing worker = new Drawing();
   private final Consumer<MediaRef> another;
@@ -60,13 +62,19 @@ final class SourceCard extends VBox {
     choose.setAccessibleText("Choose the " + what.toLowerCase(Locale.ROOT));
     Region gap = new Region();
     HBox.setHgrow(gap, Priority.ALWAYS);
-    HBox head = new HBox(8, Texts.of(what, "section"), gap, choose);
+    head.getChildren().addAll(Texts.of(what, "section"), gap, choose);
     head.setStyle("-fx-alignment: center-left;");
     facts.setHgap(14);
     facts.setVgap(2);
     getChildren().addAll(head, file, facts);
     recording.addListener((o, was, is) -> measure());
     workspace.preparedExcerptProperty().addListener((o, was, is) -> fill());
+  }
+
+  /** Something further in the line above, before the button. */
+  SourceCard with(Node more) {
+    head.getChildren().add(head.getChildren().size() - 1, more);
+    return this;
   }
 
   void show(MediaRef named, String problem) {

@@ -40,7 +40,7 @@ final class TradeOffPlot extends CanvasPane {
   private final List<double[]> crosses = new ArrayList<>();
   private final List<String> crossWords = new ArrayList<>();
   private TradeOff tradeOff = new TradeOff(List.of(), java.util.Map.of(), java.util.Map.of());
-  private boolean bySeconds;
+  private SignSize sized = SignSize.ALIKE;
   private double lowX;
   private double lowY;
 
@@ -58,9 +58,9 @@ final class TradeOffPlot extends CanvasPane {
     workspace.selection().versionProperty().addListener((o, was, is) -> repaint());
   }
 
-  void show(TradeOff shown, boolean sizedByCost) {
+  void show(TradeOff shown, SignSize size) {
     tradeOff = shown;
-    bySeconds = sizedByCost;
+    sized = size;
     lowX = 90;
     lowY = 90;
     for (TradeOff.Point p : shown.points()) {
@@ -100,17 +100,16 @@ final class TradeOffPlot extends CanvasPane {
   }
 
   private double size(TradeOff.Point p) {
-    Double seconds = p.cost().seconds();
-    if (!bySeconds || seconds == null) {
+    Double own = sized.of(p.cost());
+    if (own == null) {
       return SIGN;
     }
-    double most =
-        tradeOff.points().stream()
-            .filter(q -> q.cost().seconds() != null)
-            .mapToDouble(q -> q.cost().seconds())
-            .max()
-            .orElse(1);
-    return SIGN * (0.7 + 1.1 * Math.sqrt(seconds / most));
+    double most = 0;
+    for (TradeOff.Point q : tradeOff.points()) {
+      Double other = sized.of(q.cost());
+      most = Math.max(most, other == null ? 0 : other);
+    }
+    return SIGN * (0.7 + 1.1 * Math.sqrt(most > 0 ? own / most : 0));
   }
 
   @Override

@@ -5,7 +5,7 @@ import java.util.Map;
 import java.util.stream.Collectors;
 import javafx.geometry.Insets;
 import javafx.scene.Node;
-import javafx.scene.control.CheckBox;
+import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.layout.BorderPane;
@@ -14,6 +14,7 @@ import kettlesieve.app.model.Numbers;
 import kettlesieve.app.model.Workspace;
 import kettlesieve.app.shared.Hint;
 import kettlesieve.app.shared.Texts;
+import kettlesieve.app.shared.Words;
 import kettlesieve.core.comparison.ShortLabels;
 import kettlesieve.core.measure.Estimate;
 import kettlesieve.core.measure.Part;
@@ -28,16 +29,21 @@ final class TradeOffView extends BorderPane {
   private final Workspace workspace;
   private final TradeOffPlot plot;
   private final VBox words = new VBox(7);
-  private final CheckBox sized = new CheckBox("Size by the time it took");
+  private final ComboBox<SignSize> sized = new ComboBox<>();
   private ScoreSheet sheet;
   private Part part = Part.ALL;
+  private TradeOff shownTradeOff;
 
   TradeOffView(Workspace workspace) {
     this.workspace = workspace;
     this.plot = new TradeOffPlot(workspace);
     setPadding(new Insets(0, 14, 0, 14));
     sized.setId("trade-off-cost");
-    sized.setOnAction(e -> show(sheet, part));
+    sized.setAccessibleText("What the size of the signs shows");
+    sized.setConverter(Words.of(SignSize::words));
+    sized.getItems().setAll(SignSize.ALIKE);
+    sized.setValue(SignSize.ALIKE);
+    sized.setOnAction(e -> plotAgain());
     words.setPadding(new Insets(2, 4, 2, 12));
     ScrollPane scroll = new ScrollPane(words);
     scroll.setFitToWidth(true);
@@ -54,9 +60,16 @@ final class TradeOffView extends BorderPane {
       return;
     }
     TradeOff tradeOff = TradeOff.of(shown, part, workspace.comparison());
-    boolean costs = tradeOff.points().stream().anyMatch(p -> p.cost().seconds() != null);
+    List<SignSize> known = SignSize.known(tradeOff);
+    boolean costs = known.size() > 1;
+    if (!sized.getItems().equals(known)) {
+      SignSize before = sized.getValue();
+      sized.getItems().setAll(known);
+      sized.setValue(known.contains(before) ? before : SignSize.ALIKE);
+    }
     sized.setDisable(!costs);
-    plot.show(tradeOff, sized.isSelected() && costs);
+    shownTradeOff = tradeOff;
+    plotAgain();
     words.getChildren().add(Texts.of("Under the profile " + shown.profile().title(), "section"));
     for (Map.Entry<String, TradeOff.Sweep> e : tradeOff.sweeps().entrySet()) {
       TradeOff.Sweep sweep = e.getValue();
@@ -101,7 +114,15 @@ final class TradeOffView extends BorderPane {
           .getChildren()
           .add(
               Texts.wrapped(
-                  "No version has a noted time; note it under Gather.", "quiet", "small"));
+                  "The signs can show what each took, once a time is noted under Gather.",
+                  "quiet",
+                  "small"));
+    }
+  }
+
+  private void plotAgain() {
+    if (shownTradeOff != null && sized.getValue() != null) {
+      plot.show(shownTradeOff, sized.getValue());
     }
   }
 

@@ -7,6 +7,7 @@ import java.util.function.BiConsumer;
 import java.util.function.Consumer;
 import javafx.geometry.VPos;
 import javafx.scene.AccessibleRole;
+import javafx.scene.control.ScrollBar;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.paint.Color;
@@ -34,6 +35,9 @@ final class RoundupMatrix extends CanvasPane implements OwnKeys {
   private static final double HEAD = 96;
   private static final double NARROW = 22;
   private static final double WIDE = 64;
+
+  /** By how much the slanted head of the last recording stands out beyond its column. */
+  private static final double SLANT = 8 + HEAD / 2;
 
   /** Columns before those of the recordings. */
   private enum Column {
@@ -63,6 +67,7 @@ final class RoundupMatrix extends CanvasPane implements OwnKeys {
   private boolean reversed;
   private int row;
   private int column = Column.MEAN.ordinal();
+  private final ScrollBar along = new ScrollBar();
 
   /**
    * @param open opens a recording, for a row and the recording's index
@@ -76,6 +81,35 @@ final class RoundupMatrix extends CanvasPane implements OwnKeys {
     setAccessibleRole(AccessibleRole.TABLE_VIEW);
     focusedProperty().addListener((o, was, is) -> repaint());
     setOnMousePressed(this::pressed);
+    along.setId("roundup-along");
+    along.setAccessibleText("Further recordings");
+    along.valueProperty().addListener((o, was, is) -> repaint());
+    widthProperty().addListener((o, was, is) -> measure());
+    setOnScroll(
+        e -> {
+          double by = e.getDeltaX() != 0 ? e.getDeltaX() : e.isShiftDown() ? e.getDeltaY() : 0;
+          if (by != 0 && along.isVisible()) {
+            along.setValue(Math.max(0, Math.min(along.getMax(), along.getValue() - by)));
+            e.consume();
+          }
+        });
+  }
+
+  /** Moves the recordings along where not all have room; what stands before them stays. */
+  ScrollBar along() {
+    return along;
+  }
+
+  private void measure() {
+    double hidden = Math.max(0, recordings() * cellWidth() + SLANT - (getWidth() - BEFORE));
+    along.setMax(hidden);
+    along.setVisibleAmount(
+        hidden == 0 ? 0 : hidden * (getWidth() - BEFORE) / (hidden + getWidth() - BEFORE));
+    along.setUnitIncrement(NARROW);
+    along.setBlockIncrement(Math.max(NARROW, getWidth() - BEFORE - 2 * NARROW));
+    along.setVisible(hidden > 0);
+    along.setManaged(hidden > 0);
+    along.setValue(Math.min(along.getValue(), hidden));
   }
 
   void show(Roundup now) {
@@ -85,6 +119,8 @@ final class RoundupMatrix extends CanvasPane implements OwnKeys {
     column = Math.min(column, columns() - 1);
     setPrefHeight(HEAD + ROW * rows.size() + 6);
     setMinHeight(getPrefHeight());
+    setMinWidth(BEFORE);
+    measure();
     requestLayout();
     repaint();
     tellChosen();
@@ -98,13 +134,6 @@ final class RoundupMatrix extends CanvasPane implements OwnKeys {
     return Column.values().length + recordings();
   }
 
-  /** As narrow as all recordings want; wider where there is room. */
-  void fit(double room) {
-    double wanted = BEFORE + recordings() * NARROW + 8;
-    setMinWidth(wanted);
-    setPrefWidth(Math.max(wanted, room));
-  }
-
   private static double before(int columns) {
     double x = 8;
     for (int i = 0; i < columns; i++) {
@@ -114,7 +143,7 @@ final class RoundupMatrix extends CanvasPane implements OwnKeys {
   }
 
   private double cellWidth() {
-    double room = getWidth() - BEFORE - 8 - HEAD / 2;
+    double room = getWidth() - BEFORE - SLANT;
     return Math.max(NARROW, Math.min(WIDE, room / Math.max(1, recordings())));
   }
 
@@ -187,8 +216,19 @@ final class RoundupMatrix extends CanvasPane implements OwnKeys {
   private void choose(int newRow, int newColumn) {
     row = Math.max(0, Math.min(rows.size() - 1, newRow));
     column = Math.max(0, Math.min(columns() - 1, newColumn));
+    bringIntoSight();
     repaint();
     tellChosen();
+  }
+
+  private void bringIntoSight() {
+    int recording = column - Column.values().length;
+    if (recording >= 0) {
+      double w = cellWidth();
+      double least = (recording + 1) * w - (getWidth() - BEFORE - 4);
+      double wanted = Math.min(recording * w, Math.max(along.getValue(), least));
+      along.setValue(Math.max(0, Math.min(along.getMax(), wanted)));
+    }
   }
 
   private void openChosen() {
@@ -225,7 +265,7 @@ final class RoundupMatrix extends CanvasPane implements OwnKeys {
         return i;
       }
     }
-    int recording = (int) ((x - BEFORE) / cellWidth());
+    int recording = (int) ((x - BEFORE + along.getValue()) / cellWidth());
     return x >= BEFORE && recording < recordings() ? n + recording : -1;
   }
 
@@ -298,20 +338,26 @@ final class RoundupMatrix extends CanvasPane implements OwnKeys {
       return;
     }
     g.setTextBaseline(VPos.CENTER);
+    recordingHeads(g);
+    double[] range = range();
+    for (int r = 0; r < rows.size(); r++) {
+      cells(g, rows.get(r), HEAD + r * ROW, range);
+    }
+    // What scrolls goes under what stays.
+    g.setFill(Ink.panel());
+    g.fillRect(0, HEAD, BEFORE - 1, height - HEAD);
     heads(g);
     List<String> names =
         ShortNames.of(rows.stream().map(Roundup.Row::name).toList(), NAME - 14, STRONG, 13.5);
-    double[] range = range();
     for (int r = 0; r < rows.size(); r++) {
       double y = HEAD + r * ROW;
       Roundup.Row e = rows.get(r);
       g.setStroke(Ink.rule());
       g.setLineWidth(1);
-      g.strokeLine(8, y + 0.5, BEFORE + recordings() * cellWidth(), y + 0.5);
+      g.strokeLine(8, y + 0.5, Math.min(width, left(recordings())), y + 0.5);
       for (int c = 0; c < Column.values().length; c++) {
         before(g, e, c, names.get(r), y);
       }
-      cells(g, e, y, range);
     }
     chosen(g);
   }
@@ -327,6 +373,14 @@ final class RoundupMatrix extends CanvasPane implements OwnKeys {
           left ? before(c) : before(c + 1) - 8,
           HEAD - 12);
     }
+  }
+
+  /** Where the column of a recording begins; under what stays if it is moved along. */
+  private double left(int recording) {
+    return BEFORE + recording * cellWidth() - along.getValue();
+  }
+
+  private void recordingHeads(Pen g) {
     double w = cellWidth();
     List<String> titles =
         ShortNames.of(
@@ -336,8 +390,11 @@ final class RoundupMatrix extends CanvasPane implements OwnKeys {
       boolean sorted = sortedBy == Column.values().length + i;
       g.setFont(Font.font(sorted ? STRONG : FONT, 12));
       g.setFill(sorted ? Ink.action() : Ink.quiet());
+      if (left(i) + w / 2 < BEFORE) {
+        continue;
+      }
       g.save();
-      g.translate(BEFORE + (i + 0.5) * w, HEAD - 8);
+      g.translate(left(i) + w / 2, HEAD - 8);
       g.rotate(-55);
       g.fillText(titles.get(i) + (sorted ? reversed ? " ↑" : " ↓" : ""), 0, 0);
       g.restore();
@@ -370,7 +427,10 @@ final class RoundupMatrix extends CanvasPane implements OwnKeys {
     double w = cellWidth();
     g.setTextAlign(TextAlignment.CENTER);
     for (int i = 0; i < recordings(); i++) {
-      double x = BEFORE + i * w;
+      double x = left(i);
+      if (x + w <= BEFORE) {
+        continue;
+      }
       Roundup.Cell cell = e.cells().get(i);
       if (cell == null) {
         g.setFont(Font.font(FONT, 12));
@@ -395,21 +455,16 @@ final class RoundupMatrix extends CanvasPane implements OwnKeys {
     }
   }
 
-  /** From where to where the chosen column lies. */
-  double[] chosenAt() {
-    boolean recording = column >= Column.values().length;
-    double w = cellWidth();
-    double x = recording ? BEFORE + (column - Column.values().length) * w : before(column) - 3;
-    return new double[] {x, x + (recording ? w : Column.values()[column].width)};
-  }
-
   private void chosen(Pen g) {
     if (rows.isEmpty()) {
       return;
     }
-    double[] place = chosenAt();
-    double x = place[0];
-    double wide = place[1] - place[0];
+    int recording = column - Column.values().length;
+    double x = recording >= 0 ? left(recording) : before(column) - 3;
+    double wide = recording >= 0 ? cellWidth() : Column.values()[column].width;
+    if (recording >= 0 && x < BEFORE - 1) {
+      return;
+    }
     g.setStroke(isFocused() ? Ink.ink() : Ink.faint());
     g.setLineWidth(isFocused() ? 2 : 1);
     g.strokeRect(x, HEAD + row * ROW + 1, wide, ROW - 1);

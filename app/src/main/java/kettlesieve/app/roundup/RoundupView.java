@@ -50,7 +50,6 @@ public final class RoundupView extends VBox {
   private final Workspace workspace;
   private final RoundupDesk desk;
   private final RoundupMatrix matrix;
-  private final ScrollPane across = new ScrollPane();
   private final Label chosen = Texts.wrapped("", "quiet");
   private final VBox answer = new VBox(4);
   private final VBox below = new VBox(8);
@@ -85,21 +84,16 @@ public final class RoundupView extends VBox {
                 open.accept(
                     desk.file(recording),
                     row.cells().get(recording) == null ? "" : row.cells().get(recording).label()),
-            this::chosen);
+            chosen::setText);
     this.making = new MakeForAll(workspace);
     answer.setId("roundup-answer");
     setId("roundup");
     getStyleClass().add("roundup");
     setStyle("-fx-padding: 10 14 10 14; -fx-spacing: 8;");
-    across.setContent(matrix);
-    across.setFitToHeight(true);
-    across.setMinHeight(150);
-    across.setVbarPolicy(ScrollPane.ScrollBarPolicy.NEVER);
-    across.viewportBoundsProperty().addListener((o, was, is) -> matrix.fit(is.getWidth()));
     chosen.setId("roundup-chosen");
     chosen.setMinHeight(20);
     empty = empty(beginnings);
-    ScrollPane scroll = new ScrollPane(new VBox(8, answer, across, chosen, below));
+    ScrollPane scroll = new ScrollPane(new VBox(8, answer, matrix, matrix.along(), chosen, below));
     scroll.setFitToWidth(true);
     VBox.setVgrow(scroll, Priority.ALWAYS);
     getChildren().addAll(head(), looking, making, empty, scroll);
@@ -329,7 +323,7 @@ public final class RoundupView extends VBox {
     boolean any = now != null;
     empty.setVisible(!any && !desk.runningProperty().get());
     empty.setManaged(empty.isVisible());
-    for (Node n : List.of(looking, making, across, chosen)) {
+    for (Node n : List.of(looking, making, matrix, chosen)) {
       n.setVisible(any);
       n.setManaged(any);
     }
@@ -337,8 +331,6 @@ public final class RoundupView extends VBox {
       fillBoxes();
     }
     matrix.show(now);
-    matrix.fit(across.getViewportBounds().getWidth());
-    across.setPrefHeight(matrix.getPrefHeight() + 16);
     below.getChildren().clear();
     answer.getChildren().clear();
     if (any) {
@@ -377,23 +369,6 @@ public final class RoundupView extends VBox {
     tag.getItems().setAll(tags);
     tag.setValue(desk.tagProperty().get());
     making.fillTools();
-  }
-
-  /** Says what is chosen, and brings it into sight. */
-  private void chosen(String words) {
-    chosen.setText(words);
-    double hidden = matrix.getWidth() - across.getViewportBounds().getWidth();
-    if (hidden > 0) {
-      double left = across.getHvalue() * hidden;
-      double right = left + across.getViewportBounds().getWidth();
-      double[] place = matrix.chosenAt();
-      if (place[0] < left) {
-        across.setHvalue(Math.max(0, place[0] - 8) / hidden);
-      } else if (place[1] > right) {
-        across.setHvalue(
-            Math.min(1, (place[1] + 8 - across.getViewportBounds().getWidth()) / hidden));
-      }
-    }
   }
 
   /** What has keys of its own here, and Escape. Others do nothing: the comparison is not seen. */

@@ -63,15 +63,24 @@ public final class Fields {
   /** Calls back on Enter and when the field is left, if the text has changed. */
   public static void whenDone(TextField field, Consumer<String> taken) {
     String before = field.getText();
+    whenDone(field, () -> before, taken);
+  }
+
+  /**
+   * The same for a field that stays while what stands in it changes.
+   *
+   * @param before what stood there
+   */
+  public static void whenDone(TextField field, Supplier<String> before, Consumer<String> taken) {
     Runnable take =
         () -> {
           String now = field.getText().trim();
-          if (!now.equals(before)) {
+          if (!now.equals(before.get())) {
             taken.accept(now);
           }
         };
     field.setOnAction(e -> take.run());
-    takesBack(field, () -> before);
+    takesBack(field, before);
     field
         .focusedProperty()
         .addListener(

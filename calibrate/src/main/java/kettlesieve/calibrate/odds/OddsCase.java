@@ -2,6 +2,7 @@ package kettlesieve.calibrate.odds;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.Function;
 import java.util.function.ToDoubleFunction;
 import kettlesieve.calibrate.corpus.Half;
 import kettlesieve.core.measure.Estimate;
@@ -22,10 +23,12 @@ public record OddsCase(
   /**
    * A version.
    *
+   * @param tool what made it: the same in all cases
    * @param score what the program says
    * @param choice whether a person could choose it: neither the truth itself nor the source
+   * @param truth what is true of it, of which more is better
    */
-  public record Version(Estimate score, boolean choice) {}
+  public record Version(String tool, Estimate score, boolean choice, double[] truth) {}
 
   /**
    * Two versions.
@@ -57,34 +60,30 @@ public record OddsCase(
    * A case.
    *
    * @param all the versions
-   * @param score the program's score of a version; NaN for none
-   * @param choice whether a person could choose a version
-   * @param prefers the truth
-   * @param clear the same where it is clear
+   * @param version what the program says of one and what is true; the score NaN for none
+   * @param clear which of two is better where it is clear
    */
   static <T> OddsCase of(
       String source,
       Half half,
       boolean doubt,
       List<T> all,
-      java.util.function.Function<T, Estimate> score,
-      java.util.function.Predicate<T> choice,
-      Truth<T> prefers,
+      Function<T, Version> version,
       Truth<T> clear) {
     List<T> scored = new ArrayList<>();
     List<Version> versions = new ArrayList<>();
     for (T t : all) {
-      Estimate e = score.apply(t);
-      if (Double.isFinite(e.value()) && e.draws().length > 0) {
+      Version v = version.apply(t);
+      if (Double.isFinite(v.score().value()) && v.score().draws().length > 0) {
         scored.add(t);
-        versions.add(new Version(e, choice.test(t)));
+        versions.add(v);
       }
     }
     List<Pair> pairs = new ArrayList<>();
     for (int i = 0; i < versions.size(); i++) {
       for (int j = 0; j < i; j++) {
-        double truth = prefers.of(scored.get(i), scored.get(j));
-        if (truth == 0 || Double.isNaN(truth)) {
+        int truth = majority(versions.get(i).truth(), versions.get(j).truth());
+        if (truth == 0) {
           continue;
         }
         Estimate difference = versions.get(i).score().minus(versions.get(j).score());
@@ -103,16 +102,13 @@ public record OddsCase(
     return new OddsCase(source, half, doubt, List.copyOf(versions), List.copyOf(pairs));
   }
 
-  /** The sign of the majority of figures, of which more is better. */
-  @SafeVarargs
-  static <T> Truth<T> majority(ToDoubleFunction<T>... figures) {
-    return (a, b) -> {
-      double votes = 0;
-      for (ToDoubleFunction<T> f : figures) {
-        votes += Math.signum(f.applyAsDouble(a) - f.applyAsDouble(b));
-      }
-      return votes;
-    };
+  /** 1 where most figures of the first are higher, −1 where they are lower, 0 where neither. */
+  static int majority(double[] one, double[] other) {
+    int votes = 0;
+    for (int i = 0; i < one.length; i++) {
+      votes += one[i] > other[i] ? 1 : one[i] < other[i] ? -1 : 0;
+    }
+    return Integer.signum(votes);
   }
 
   /** Which of two has more of a figure, where they lie apart. */

@@ -11,6 +11,7 @@ import kettlesieve.calibrate.trial.PlayedTrial;
 import kettlesieve.calibrate.trial.RoomTrial;
 import kettlesieve.calibrate.trial.StemTrial;
 import kettlesieve.calibrate.trial.Trial;
+import kettlesieve.core.measure.Estimate;
 
 /** Cases from the trials of each job. */
 public final class OddsCases {
@@ -20,6 +21,11 @@ public final class OddsCases {
   private static final int FEW_TOOLS = 3;
 
   private OddsCases() {}
+
+  private static OddsCase.Version version(
+      String tool, Estimate score, boolean choice, double... truth) {
+    return new OddsCase.Version(tool, score, choice, truth);
+  }
 
   private static boolean choice(Maker.Kind kind) {
     return kind == Maker.Kind.REAL || kind == Maker.Kind.BAD;
@@ -35,12 +41,14 @@ public final class OddsCases {
                     t.scene().half(),
                     !t.notices().isEmpty(),
                     t.versions(),
-                    Trial.Judged::estimate,
-                    v -> choice(v.kind()),
-                    OddsCase.majority(
-                        (Trial.Judged v) -> v.truth().siSdr(),
-                        v -> v.truth().stoi(),
-                        v -> v.truth().fwSegSnr()),
+                    v ->
+                        version(
+                            v.maker(),
+                            v.estimate(),
+                            choice(v.kind()),
+                            v.truth().siSdr(),
+                            v.truth().stoi(),
+                            v.truth().fwSegSnr()),
                     (a, b) -> a.truth().against(b.truth())))
         .toList();
   }
@@ -55,9 +63,7 @@ public final class OddsCases {
                     t.scene().half(),
                     !t.notices().isEmpty(),
                     t.versions(),
-                    v -> v.said().estimate(),
-                    v -> choice(v.kind()),
-                    OddsCase.majority(RoomTrial.Judged::siSdr),
+                    v -> version(v.maker(), v.said().estimate(), choice(v.kind()), v.siSdr()),
                     OddsCase.apart(RoomTrial.Judged::siSdr, CLEAR_DB)))
         .toList();
   }
@@ -72,9 +78,7 @@ public final class OddsCases {
                     t.scene().half(),
                     false,
                     t.versions(),
-                    v -> v.said().estimate(),
-                    v -> choice(v.kind()),
-                    OddsCase.majority(OddsCases::gain),
+                    v -> version(v.maker(), v.said().estimate(), choice(v.kind()), gain(v)),
                     OddsCase.apart(OddsCases::gain, CLEAR_DB)))
         .toList();
   }
@@ -95,12 +99,14 @@ public final class OddsCases {
                 t.scene().half(),
                 false,
                 t.versions().stream().filter(v -> v.amount() == amount).toList(),
-                v -> v.said().estimate(),
-                v -> !v.way().equals(PlayedTrial.TRUE),
-                OddsCase.majority(
-                    (PlayedTrial.Judged v) -> -v.truth().tone(),
-                    v -> -v.truth().time(),
-                    v -> -v.truth().attacks()),
+                v ->
+                    version(
+                        v.way(),
+                        v.said().estimate(),
+                        !v.way().equals(PlayedTrial.TRUE),
+                        -v.truth().tone(),
+                        -v.truth().time(),
+                        -v.truth().attacks()),
                 (a, b) -> a.truth().against(b.truth())));
       }
     }
@@ -128,9 +134,13 @@ public final class OddsCases {
                 t.half(),
                 !byTruth && group.size() < FEW_TOOLS,
                 group,
-                v -> v.said().estimate(),
-                v -> !v.kind().equals(StemTools.Kind.TRUE_STEMS.name()),
-                OddsCases::agreed,
+                v ->
+                    version(
+                        v.tool() + "/" + v.role(),
+                        v.said().estimate(),
+                        !v.kind().equals(StemTools.Kind.TRUE_STEMS.name()),
+                        v.truth().sdr(),
+                        v.truth().siSdr()),
                 (a, b) -> Math.abs(a.truth().sdr() - b.truth().sdr()) > 1 ? agreed(a, b) : 0));
       }
     }

@@ -34,7 +34,8 @@ public final class OddsTables {
     this.out = out;
     this.setting = cases.stream().filter(c -> c.half() == Half.SETTING).toList();
     this.reporting = cases.stream().filter(c -> c.half() == Half.REPORTING).toList();
-    this.validity = OddsFit.of(setting, date);
+    Validity fitted = OddsFit.of(setting, date);
+    this.validity = OverFit.with(fitted, OverFit.lasting(OverFit.pairs(setting), fitted));
   }
 
   /** What was fitted on the setting half. */
@@ -80,6 +81,7 @@ public final class OddsTables {
       int b = bin;
       row(bin(BEST, bin), cases -> best(cases, chances, BEST[b], BEST[b + 1]));
     }
+    new OverTables(out, validity).print(setting, reporting);
     out.flush();
   }
 

@@ -38,9 +38,7 @@ class OddsFitTest {
               half,
               doubt,
               versions,
-              Made::score,
-              v -> true,
-              (a, b) -> a.truth() - b.truth(),
+              v -> new OddsCase.Version("t", v.score(), true, new double[] {v.truth()}),
               (a, b) -> Math.abs(a.truth() - b.truth()) > 8 ? 1 : 0));
     }
     return cases;
@@ -101,9 +99,7 @@ class OddsFitTest {
             Half.SETTING,
             false,
             versions,
-            Made::score,
-            v -> v.truth() < 80,
-            (a, b) -> a.truth() - b.truth(),
+            v -> new OddsCase.Version("t", v.score(), v.truth() < 80, new double[] {v.truth()}),
             (a, b) -> 1);
     assertThat(one.trulyBest()).containsExactly(2);
     assertThat(one.pairs()).hasSize(3);

@@ -97,7 +97,7 @@ public record Comparison(
     profiles = profiles == null ? List.of() : List.copyOf(profiles);
     rounds = rounds == null ? List.of() : List.copyOf(rounds);
     sheets = sheets == null ? List.of() : List.copyOf(sheets);
-    tags = tags == null ? List.of() : tags.stream().distinct().toList();
+    tags = tags == null ? List.of() : Tags.clean(tags.stream());
     notes = notes == null ? "" : notes;
     unknown = unknown == null ? UnknownFields.NONE : unknown;
     if (ratio != null && !(ratio >= 0.1 && ratio <= 10)) {
