@@ -2,6 +2,7 @@ package kettlesieve.app;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -9,6 +10,7 @@ import java.util.Set;
 import javafx.scene.Node;
 import javafx.scene.Parent;
 import javafx.scene.control.ButtonBase;
+import javafx.scene.control.ComboBox;
 import javafx.scene.control.ComboBoxBase;
 import javafx.scene.control.Control;
 import javafx.scene.control.Label;
@@ -21,9 +23,14 @@ import javafx.scene.layout.BackgroundFill;
 import javafx.scene.layout.Region;
 import javafx.scene.paint.Color;
 import javafx.stage.Stage;
+import kettlesieve.app.model.RoundupDesk;
 import kettlesieve.app.model.Step;
 import kettlesieve.app.shared.Contrast;
 import kettlesieve.app.shared.Ink;
+import kettlesieve.core.comparison.Comparison;
+import kettlesieve.core.comparison.ComparisonFile;
+import kettlesieve.core.comparison.Job;
+import kettlesieve.core.comparison.TimeSpan;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.testfx.api.FxRobot;
@@ -215,6 +222,42 @@ class EveryScreenTest extends WindowFixture {
     Set<String> faults = new LinkedHashSet<>();
     open(robot, "slow-waltz");
     screens(robot, "stretch", faults);
+    assertThat(faults).isEmpty();
+  }
+
+  @Test
+  void soTheyDoForRoundUpsAndTestPieces(FxRobot robot) throws Exception {
+    Set<String> faults = new LinkedHashSet<>();
+    Comparison c = ComparisonFile.load(demo().resolve("keepers-log.sieve"));
+    List<Path> files = new ArrayList<>();
+    for (int i = 0; i < 2; i++) {
+      files.add(folder.resolve("part-" + i + ".sieve"));
+      ComparisonFile.save(
+          c.withVersions(c.versions().subList(i, 2 + i))
+              .withTags(List.of("tape"))
+              .withExcerpt(new TimeSpan(0, 5)),
+          files.get(i));
+    }
+    RoundupDesk desk = workspace.roundups();
+    robot.interact(() -> desk.showingProperty().set(true));
+    robot.interact(() -> look("round-up, empty", faults));
+    robot.interact(() -> desk.add(files));
+    await(() -> !desk.runningProperty().get() && desk.roundupProperty().get() != null);
+    assertThat(desk.roundupProperty().get().comparisons()).hasSize(2);
+    for (Ink.Look look : Ink.Look.values()) {
+      robot.interact(() -> Ink.wear(look));
+      robot.interact(() -> look("round-up " + look, faults));
+    }
+    robot.interact(() -> desk.showingProperty().set(false));
+    robot.interact(() -> frame().showTestPiece());
+    for (Ink.Look look : Ink.Look.values()) {
+      robot.interact(() -> Ink.wear(look));
+      for (Job job : Job.values()) {
+        ComboBox<Job> jobs = robot.lookup("#piece-job").query();
+        robot.interact(() -> jobs.setValue(job));
+        robot.interact(() -> look("test piece, " + job + " " + look, faults));
+      }
+    }
     assertThat(faults).isEmpty();
   }
 }

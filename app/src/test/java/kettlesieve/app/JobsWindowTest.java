@@ -8,6 +8,7 @@ import java.util.List;
 import javafx.scene.Node;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.MenuButton;
+import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import javafx.stage.Stage;
 import kettlesieve.app.model.Listening;
@@ -83,6 +84,26 @@ class JobsWindowTest extends WindowFixture {
     await(() -> workspace.messageProperty().get().contains("number of seconds"));
     goTo(robot, Step.DECIDE);
     await(() -> text(robot, "40 crowns"));
+  }
+
+  @Test
+  void tagsAreTypedAndTakenBack(FxRobot robot) {
+    bringIn(robot);
+    TextField tags = robot.lookup("#tags").query();
+    robot.clickOn(tags).write("tape, harbour, tape ,").push(KeyCode.ENTER);
+    await(() -> workspace.comparison().tags().equals(List.of("tape", "harbour")));
+    assertThat(tags.getText()).isEqualTo("tape, harbour");
+    // What was typed and not finished is taken back by Escape; too much is refused and said.
+    robot.clickOn(tags).write("wind").push(KeyCode.ESCAPE);
+    assertThat(tags.getText()).isEqualTo("tape, harbour");
+    robot.interact(() -> tags.setText("x".repeat(61)));
+    robot.clickOn(tags).push(KeyCode.ENTER);
+    await(() -> workspace.messageProperty().get().contains("at most 60 letters"));
+    assertThat(workspace.comparison().tags()).containsExactly("tape", "harbour");
+    robot.push(KeyCode.ESCAPE);
+    robot.interact(() -> workspace.document().undo());
+    assertThat(workspace.comparison().tags()).isEmpty();
+    await(() -> tags.getText().isEmpty());
   }
 
   private kettlesieve.core.comparison.Cost cost(String id) {
