@@ -17,6 +17,7 @@ import kettlesieve.core.report.Copies;
 import kettlesieve.core.report.Reel;
 import kettlesieve.core.task.Progress;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -84,6 +85,8 @@ final class ReelCommand implements Callable<Integer> {
       })
   private boolean oneByOne;
 
+  @Mixin private TerminalProgress shown = new TerminalProgress();
+
   @Option(names = "--help", usageHelp = true, description = "show this help")
   private boolean help;
 
@@ -94,7 +97,7 @@ final class ReelCommand implements Callable<Integer> {
       Comparison comparison = ComparisonFile.load(file);
       Outputs outputs = new Outputs();
       check(comparison, outputs);
-      MatchedComparison done = MatchedComparison.of(comparison, new TerminalProgress(err));
+      MatchedComparison done = MatchedComparison.of(comparison, shown.to(err));
       if (oneByOne) {
         return copies(comparison, done, outputs, err);
       }

@@ -17,6 +17,7 @@ import kettlesieve.core.report.ReportPage;
 import kettlesieve.core.score.Scoring;
 import kettlesieve.core.work.ProgramVersion;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -59,6 +60,8 @@ final class ReportCommand implements Callable<Integer> {
   @Option(names = "--date", paramLabel = "YYYY-MM-DD", description = "the date that is shown")
   private String date;
 
+  @Mixin private TerminalProgress shown = new TerminalProgress();
+
   @Option(names = "--help", usageHelp = true, description = "show this help")
   private boolean help;
 
@@ -80,7 +83,7 @@ final class ReportCommand implements Callable<Integer> {
           outputs.check(target);
         }
       }
-      MatchedComparison done = MatchedComparison.of(comparison, new TerminalProgress(err));
+      MatchedComparison done = MatchedComparison.of(comparison, shown.to(err));
       ReportMaker maker =
           new ReportMaker(comparison, done.sheet(), done.source(), done.matched(), done.beside());
       String program = ProgramVersion.words();

@@ -22,6 +22,9 @@ import kettlesieve.core.report.RoundupCsv;
 import kettlesieve.core.report.RoundupJson;
 import kettlesieve.core.report.RoundupPage;
 import kettlesieve.core.report.RoundupTable;
+import kettlesieve.core.report.ScoreFileException;
+import kettlesieve.core.report.ScoreFiles;
+import kettlesieve.core.roundup.Agreement;
 import kettlesieve.core.roundup.Aspect;
 import kettlesieve.core.roundup.Roundup;
 import kettlesieve.core.roundup.RoundupMaker;
@@ -30,8 +33,8 @@ import kettlesieve.core.score.Scoring;
 import kettlesieve.core.task.Stop;
 import kettlesieve.core.work.ManyComparisons;
 import kettlesieve.core.work.ProgramVersion;
-import kettlesieve.core.work.ResultStore;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -58,8 +61,9 @@ final class RoundupCommand implements Callable<Integer> {
 
   @Parameters(
       arity = "1..*",
-      paramLabel = "FILE.sieve|DIR",
-      description = "comparisons, and folders that hold some")
+      paramLabel = "FILE.sieve|DIR|SCORES.json",
+      description =
+          "comparisons, folders that hold some, and files of scores that 'score' wrote anywhere")
   private List<Path> places = new ArrayList<>();
 
   @Option(names = "--profile", paramLabel = "NAME", description = "the delivery profile, of all")
@@ -110,6 +114,14 @@ final class RoundupCommand implements Callable<Integer> {
   @Option(names = "--again", description = "measure again what was measured before")
   private boolean again;
 
+  @Option(
+      names = "--jobs",
+      paramLabel = "N",
+      description = "comparisons worked on at once; else as many as processors")
+  private Integer jobs;
+
+  @Mixin private TerminalProgress shown = new TerminalProgress();
+
   @Option(names = "--help", usageHelp = true, description = "show this help")
   private boolean help;
 
@@ -129,31 +141,34 @@ final class RoundupCommand implements Callable<Integer> {
     if (Arrays.stream(Job.values()).noneMatch(aspect::knownIn)) {
       throw new UsageException("--of is overall, missed, added, lost or the name of a reading");
     }
-    List<ManyComparisons.Named> wanted = wanted(aspect);
+    ScoreFiles kept = new ScoreFiles(r -> r.equals(what) || Agreement.asksFor(r));
+    List<ManyComparisons.Named> wanted = wanted(aspect, kept);
     for (String target : new String[] {json, csv, html, pdf}) {
       if (target != null && !target.equals("-")) {
         outputs.check(target);
       }
     }
-    TerminalProgress progress = new TerminalProgress(err);
+    TerminalProgress progress = shown.to(err);
     ManyComparisons many =
         new ManyComparisons(
-            MediaReader::standard,
-            again ? ResultStore.inMemory() : ResultStore.standard(),
-            Runtime.getRuntime().availableProcessors());
+            MediaReader::standard, SharedWords.store(again), SharedWords.jobs(jobs));
     ManyComparisons.Outcome outcome =
         many.run(
             wanted,
             c -> profile == null ? c : c.withProfile(profile),
             new ManyComparisons.Listener() {
               @Override
-              public void at(int done, int of, String shown) {
-                progress.at(done + " of " + of + ": " + shown, 0);
+              public void at(int done, int of, String named) {
+                progress.at(done + " of " + of + ": " + named, (double) done / of);
               }
             },
             Stop.NEVER);
     progress.clear();
-    Roundup roundup = new RoundupMaker(rows, aspect).of(outcome.scored(), outcome.failed());
+    List<ScoredComparison> scored = new ArrayList<>(outcome.scored());
+    List<ScoredComparison.Failed> failed = new ArrayList<>(outcome.failed());
+    kept.scored().stream().filter(c -> asked(c.job(), c.tags())).forEach(scored::add);
+    failed.addAll(kept.failed());
+    Roundup roundup = new RoundupMaker(rows, aspect).of(scored, failed);
     boolean well = write(roundup, out, err);
     for (ScoredComparison.Failed f : roundup.failed()) {
       err.println(
@@ -222,43 +237,76 @@ final class RoundupCommand implements Callable<Integer> {
   }
 
   /** The comparisons of one job that are asked for; those that cannot be read go on, to be told. */
-  private List<ManyComparisons.Named> wanted(Aspect aspect) {
+  private List<ManyComparisons.Named> wanted(Aspect aspect, ScoreFiles kept) {
     List<ManyComparisons.Named> wanted = new ArrayList<>();
-    Set<String> jobs = new TreeSet<>();
-    for (ManyComparisons.Named each : ManyComparisons.named(files())) {
+    Set<String> kinds = new TreeSet<>();
+    Set<String> roles = new TreeSet<>();
+    List<Path> comparisons = new ArrayList<>();
+    for (Path file : files()) {
+      if (ScoreFiles.named(file)) {
+        outputs.keep(List.of(file));
+        try {
+          kept.read(file);
+        } catch (ScoreFileException e) {
+          throw new UsageException(e.getMessage());
+        }
+      } else {
+        comparisons.add(file);
+      }
+    }
+    for (ScoredComparison c : kept.scored()) {
+      if (asked(c.job(), c.tags())) {
+        kinds.add(c.job().id());
+        c.versions().forEach(v -> roles.addAll(v.roles().keySet()));
+      }
+    }
+    for (ManyComparisons.Named each : ManyComparisons.named(comparisons)) {
       Path file = each.file();
       try {
         Comparison c = ComparisonFile.load(file);
         outputs.keep(c);
         outputs.keep(List.of(file));
-        boolean named = job == null || c.job().id().equals(job);
-        if (named && (tag == null || c.tags().contains(tag))) {
-          jobs.add(c.job().id());
+        if (asked(c.job(), c.tags())) {
+          kinds.add(c.job().id());
+          roles.addAll(c.roles());
           wanted.add(each);
         }
       } catch (ComparisonFileException e) {
         wanted.add(each);
       }
     }
-    if (jobs.size() > 1) {
+    if (kinds.size() > 1) {
       throw new UsageException(
           "these comparisons are of several jobs ("
-              + String.join(", ", jobs)
+              + String.join(", ", kinds)
               + "); a round-up is of one. Say which: --job JOB");
     }
-    if (wanted.isEmpty()) {
+    if (wanted.isEmpty() && kinds.isEmpty() && kept.failed().isEmpty()) {
       throw new UsageException(
           "there is no comparison"
               + (job == null ? "" : " of the job " + job)
               + (tag == null ? "" : " with the tag " + tag)
               + " here");
     }
-    for (String one : jobs) {
+    for (String one : kinds) {
       if (!aspect.knownIn(Job.of(one))) {
         throw new UsageException("there is no reading " + what + " in the job " + one);
       }
     }
+    if (!role.isEmpty() && !kinds.isEmpty() && !roles.contains(role)) {
+      throw new UsageException(
+          roles.isEmpty()
+              ? "--role is for stems; here are none"
+              : "no stem here is called '"
+                  + role
+                  + "'; --role is one of "
+                  + String.join(", ", roles));
+    }
     return wanted;
+  }
+
+  private boolean asked(Job one, List<String> tags) {
+    return (job == null || one.id().equals(job)) && (tag == null || tags.contains(tag));
   }
 
   private List<Path> files() {

@@ -20,6 +20,7 @@ import kettlesieve.core.rig.StandIn;
 import kettlesieve.core.rig.StandIns;
 import kettlesieve.core.rig.ToolShelf;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -84,6 +85,8 @@ final class RunCommand implements Callable<Integer> {
   @Option(names = "--list", description = "lists the tools there are")
   private boolean list;
 
+  @Mixin private TerminalProgress shown = new TerminalProgress();
+
   @Option(names = "--help", usageHelp = true, description = "show this help")
   private boolean help;
 
@@ -140,7 +143,7 @@ final class RunCommand implements Callable<Integer> {
       keep(ToolShelf.with(known, outside.tool()), shelf, err);
     }
     boolean all = comparisons.size() == words.size();
-    ToolRuns runs = new ToolRuns(folder, false, out, err);
+    ToolRuns runs = new ToolRuns(folder, false, shown, out, err);
     return runs.make(comparisons, chosen, ToolRuns.amounts(chosen, amounts)) && all ? 0 : UNUSABLE;
   }
 

@@ -25,7 +25,7 @@ import kettlesieve.core.score.Scoring;
 import kettlesieve.core.task.Progress;
 import kettlesieve.core.task.Stop;
 import kettlesieve.core.work.Conductor;
-import kettlesieve.core.work.ResultStore;
+import kettlesieve.core.work.ManyComparisons;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
@@ -49,7 +49,12 @@ final class ScoreCommand implements Callable<Integer> {
 
   @Spec private CommandSpec spec;
 
-  @Parameters(arity = "0..1", paramLabel = "FILE.sieve", description = "a comparison to score")
+  @Parameters(
+      arity = "0..*",
+      paramLabel = "FILE.sieve",
+      description = "a comparison to score; several with --jsonl, or @LIST for a file of names")
+  private List<Path> files = new ArrayList<>();
+
   private Path file;
 
   @Mixin private ComparisonWords words = new ComparisonWords();
@@ -79,6 +84,18 @@ final class ScoreCommand implements Callable<Integer> {
   @Option(names = "--json", paramLabel = "OUT", description = "write JSON to a file, or - to print")
   private String json;
 
+  @Option(
+      names = "--jsonl",
+      paramLabel = "OUT",
+      description = "write JSON, a comparison a line, to a file, or - to print")
+  private String jsonl;
+
+  @Option(
+      names = "--jobs",
+      paramLabel = "N",
+      description = "with --jsonl: comparisons worked on at once; else as many as processors")
+  private Integer jobs;
+
   @Option(names = "--csv", paramLabel = "OUT", description = "write CSV to a file, or - to print")
   private String csv;
 
@@ -87,6 +104,8 @@ final class ScoreCommand implements Callable<Integer> {
 
   @Option(names = "--again", description = "measure again what was measured before")
   private boolean again;
+
+  @Mixin private TerminalProgress shown = new TerminalProgress();
 
   @Option(names = "--help", usageHelp = true, description = "show this help")
   private boolean help;
@@ -98,6 +117,13 @@ final class ScoreCommand implements Callable<Integer> {
   public Integer call() {
     PrintWriter out = spec.commandLine().getOut();
     PrintWriter err = spec.commandLine().getErr();
+    if (jsonl != null) {
+      return lines(out, err);
+    }
+    if (files.size() > 1) {
+      throw new UsageException("several comparisons want --jsonl OUT: a line each");
+    }
+    file = files.isEmpty() ? null : files.get(0);
     Comparison comparison;
     try {
       comparison = withOptions(file != null ? fromFile() : words.comparison());
@@ -106,10 +132,10 @@ final class ScoreCommand implements Callable<Integer> {
       return INPUT_UNUSABLE;
     }
     checkOutputs(comparison);
-    TerminalProgress progress = new TerminalProgress(err);
+    TerminalProgress progress = shown.to(err);
     ScoreSheet sheet;
     Optional<RankTests> tests;
-    try (Conductor conductor = new Conductor(MediaReader.standard(), store())) {
+    try (Conductor conductor = new Conductor(MediaReader.standard(), SharedWords.store(again))) {
       sheet = conductor.run(comparison, listener(progress), Stop.NEVER).sheet();
       tests = tests(sheet, conductor, err);
     } catch (MediaException e) {
@@ -121,7 +147,8 @@ final class ScoreCommand implements Callable<Integer> {
     Path base = file == null ? null : file.toAbsolutePath().normalize().getParent();
     boolean written = besideRead;
     if (json != null) {
-      written &= write(json, ScoresJson.write(sheet, base, tests), out, err);
+      written &=
+          write(json, ScoresJson.write(sheet, comparison, named(file), base, tests), out, err);
     }
     if (csv != null) {
       written &= write(csv, ScoresCsv.write(sheet), out, err);
@@ -135,6 +162,46 @@ final class ScoreCommand implements Callable<Integer> {
         .failed()
         .forEach(f -> err.println("kettle: " + f.label() + ": " + f.file() + ": " + f.reason()));
     return sheet.failed().isEmpty() && written ? 0 : INPUT_UNUSABLE;
+  }
+
+  private static String named(Path file) {
+    return file == null ? null : file.normalize().toString().replace('\\', '/');
+  }
+
+  private int lines(PrintWriter out, PrintWriter err) {
+    if (files.isEmpty() || words.given()) {
+      throw new UsageException("--jsonl takes comparison files; name one or more");
+    }
+    if (json != null
+        || csv != null
+        || !beside.isEmpty()
+        || excerpt != null
+        || pauses != null) {
+      throw new UsageException(
+          "--jsonl takes comparisons as they stand; beside it --profile, --jobs and --again may be"
+              + " given");
+    }
+    if (profile != null) {
+      SharedWords.checkProfile(profile, Scoring.shipped());
+    }
+    outputs.keep(files);
+    for (Path each : files) {
+      try {
+        outputs.keep(ComparisonFile.load(each));
+      } catch (ComparisonFileException e) {
+        // It becomes a line that says so.
+      }
+    }
+    if (!jsonl.equals("-")) {
+      outputs.check(jsonl);
+    }
+    ManyComparisons many =
+        new ManyComparisons(
+            MediaReader::standard, SharedWords.store(again), SharedWords.jobs(jobs));
+    return new ScoreLines(many, this::withOptions, shown.to(err), err)
+            .write(files, jsonl, out, outputs)
+        ? 0
+        : INPUT_UNUSABLE;
   }
 
   /** An export is never written over an input; that is found out before anything is measured. */
@@ -184,11 +251,6 @@ final class ScoreCommand implements Callable<Integer> {
     return sheet.excerpts().isEmpty()
         ? List.of(sheet.entries())
         : sheet.excerpts().stream().map(e -> sheet.entries(Part.ofExcerpt(e))).toList();
-  }
-
-  /** What was measured before is taken from the cache, unless it is to be measured again. */
-  private ResultStore store() {
-    return again ? ResultStore.inMemory() : ResultStore.standard();
   }
 
   private static Conductor.Listener listener(Progress progress) {

@@ -7,6 +7,7 @@ import java.util.stream.Collectors;
 import kettlesieve.core.comparison.Profile;
 import kettlesieve.core.comparison.Tags;
 import kettlesieve.core.score.Scoring;
+import kettlesieve.core.work.ResultStore;
 
 /** Words that several commands take. */
 final class SharedWords {
@@ -27,6 +28,19 @@ final class SharedWords {
       throw new UsageException("--tag takes a word or a few, up to " + Tags.LONGEST + " letters");
     }
     return Tags.clean(told.stream());
+  }
+
+  /** What was measured before is taken from the cache, unless it is to be measured again. */
+  static ResultStore store(boolean again) {
+    return again ? ResultStore.inMemory() : ResultStore.standard();
+  }
+
+  /** How many comparisons are worked on at once; as many as there are processors for null. */
+  static int jobs(Integer told) {
+    if (told != null && told < 1) {
+      throw new UsageException("--jobs is 1 or more");
+    }
+    return told == null ? Runtime.getRuntime().availableProcessors() : told;
   }
 
   /** Refuses a delivery profile that there is not; null is none. */

@@ -17,6 +17,7 @@ import kettlesieve.core.comparison.Round;
 import kettlesieve.core.media.MediaException;
 import kettlesieve.core.report.BlindCopies;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -75,6 +76,8 @@ final class SheetCommand implements Callable<Integer> {
   @Option(names = "--role", paramLabel = "ROLE", description = "stems: which of them is heard")
   private String role = "";
 
+  @Mixin private TerminalProgress shown = new TerminalProgress();
+
   @Option(names = "--help", usageHelp = true, description = "show this help")
   private boolean help;
 
@@ -86,7 +89,7 @@ final class SheetCommand implements Callable<Integer> {
     try {
       Comparison comparison = ComparisonFile.load(file);
       check(comparison);
-      MatchedComparison done = MatchedComparison.of(comparison, new TerminalProgress(err));
+      MatchedComparison done = MatchedComparison.of(comparison, shown.to(err));
       done.sheet()
           .failed()
           .forEach(f -> err.println("kettle: " + f.label() + ": " + f.file() + ": " + f.reason()));

@@ -29,6 +29,7 @@ import kettlesieve.core.testpiece.PieceRecipe;
 import kettlesieve.core.testpiece.PieceRecipeBuilder;
 import kettlesieve.core.testpiece.TestPiece;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -136,6 +137,8 @@ final class TestPieceCommand implements Callable<Integer> {
   @Option(names = "--tag", paramLabel = "TAG", description = "a word for round-ups; repeatable")
   private List<String> tags = new ArrayList<>();
 
+  @Mixin private TerminalProgress shown = new TerminalProgress();
+
   @Option(names = "--help", usageHelp = true, description = "show this help")
   private boolean help;
 
@@ -184,7 +187,7 @@ final class TestPieceCommand implements Callable<Integer> {
       List<PieceRecipe> steps, List<Path> files, List<RigTool> rig, PrintWriter err)
       throws InterruptedException {
     PrintWriter said = spec.commandLine().getOut();
-    TerminalProgress progress = new TerminalProgress(err);
+    TerminalProgress progress = shown.to(err);
     Map<Path, Comparison> made = new LinkedHashMap<>();
     try {
       MediaReader reader = MediaReader.standard();
@@ -215,7 +218,7 @@ final class TestPieceCommand implements Callable<Integer> {
     said.flush();
     boolean back = steps.get(0).job().ownTime();
     boolean well = true;
-    ToolRuns runs = new ToolRuns(null, back, said, err);
+    ToolRuns runs = new ToolRuns(null, back, shown, said, err);
     for (RigTool tool : rig) {
       well &= runs.make(made, tool, ToolRuns.amounts(tool, tool.hasAmount() ? amounts : null));
     }

@@ -28,8 +28,10 @@ import kettlesieve.core.rig.ToolShelf;
  *
  * @param folder where versions are written; null for {@code made-here} beside each comparison
  * @param back whether what was made is to be brought back by the same tool
+ * @param shown shows how it goes on
  */
-record ToolRuns(Path folder, boolean back, PrintWriter out, PrintWriter err) {
+record ToolRuns(
+    Path folder, boolean back, TerminalProgress shown, PrintWriter out, PrintWriter err) {
   /** A stand-in, or one of the kept tools, by its name. */
   static RigTool named(List<CommandTool> known, String tool) {
     for (StandIn standIn : StandIns.ALL) {
@@ -73,7 +75,7 @@ record ToolRuns(Path folder, boolean back, PrintWriter out, PrintWriter err) {
   boolean make(Map<Path, Comparison> comparisons, RigTool chosen, List<Double> wanted)
       throws InterruptedException {
     MediaReader reader = MediaReader.standard();
-    TerminalProgress progress = new TerminalProgress(err);
+    TerminalProgress progress = shown.to(err);
     boolean well = true;
     Map<Rig.Ticket, Path> tickets = new LinkedHashMap<>();
     try (Rig rig = new Rig(reader)) {

@@ -22,6 +22,7 @@ import kettlesieve.core.media.WholeFile;
 import kettlesieve.core.report.RoundsFile;
 import kettlesieve.core.report.ScoresCsv;
 import kettlesieve.core.report.ScoresJson;
+import kettlesieve.core.score.RankTests;
 import kettlesieve.core.score.ScoreSheet;
 import org.kordamp.ikonli.feather.Feather;
 
@@ -105,11 +106,17 @@ final class HandoverBar extends HBox {
             sheet,
             answers,
             figures("CSV", "*.csv", ScoresCsv::write, "export-csv"),
-            figures(
-                "JSON",
-                "*.json",
-                s -> ScoresJson.write(s, workspace.document().folder()),
-                "export-json"));
+            figures("JSON", "*.json", this::json, "export-json"));
+  }
+
+  private String json(ScoreSheet sheet) {
+    Path file = workspace.document().fileProperty().get();
+    return ScoresJson.write(
+        sheet,
+        workspace.comparison(),
+        file == null ? null : file.getFileName().toString(),
+        workspace.document().folder(),
+        RankTests.overExcerpts(sheet));
   }
 
   private Window window() {

@@ -93,7 +93,9 @@ public final class RoundupView extends VBox {
     chosen.setId("roundup-chosen");
     chosen.setMinHeight(20);
     empty = empty(beginnings);
-    ScrollPane scroll = new ScrollPane(new VBox(8, answer, matrix, matrix.along(), chosen, below));
+    VBox all = new VBox(8, answer, matrix, matrix.along(), chosen, below);
+    all.setStyle("-fx-padding: 0 12 0 0;");
+    ScrollPane scroll = new ScrollPane(all);
     scroll.setFitToWidth(true);
     VBox.setVgrow(scroll, Priority.ALWAYS);
     getChildren().addAll(head(), looking, making, empty, scroll);

@@ -4,6 +4,7 @@ import com.fasterxml.jackson.core.util.DefaultIndenter;
 import com.fasterxml.jackson.core.util.DefaultPrettyPrinter;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.ObjectWriter;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
@@ -17,14 +18,24 @@ final class JsonText {
   /** Indented, with a line feed at the end. */
   static String indented(JsonNode root) {
     DefaultIndenter indenter = new DefaultIndenter("  ", "\n");
+    return text(
+            new ObjectMapper()
+                .writer(
+                    new DefaultPrettyPrinter()
+                        .withObjectIndenter(indenter)
+                        .withArrayIndenter(indenter)),
+            root)
+        + "\n";
+  }
+
+  /** On one line, without a line feed. */
+  static String line(JsonNode root) {
+    return text(new ObjectMapper().writer(), root);
+  }
+
+  private static String text(ObjectWriter writer, JsonNode root) {
     try {
-      return new ObjectMapper()
-              .writer(
-                  new DefaultPrettyPrinter()
-                      .withObjectIndenter(indenter)
-                      .withArrayIndenter(indenter))
-              .writeValueAsString(root)
-          + "\n";
+      return writer.writeValueAsString(root);
     } catch (IOException e) {
       throw new UncheckedIOException("writing to memory cannot fail", e);
     }

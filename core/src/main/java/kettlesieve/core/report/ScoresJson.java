@@ -1,5 +1,6 @@
 package kettlesieve.core.report;
 
+import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
@@ -9,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
+import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.Cost;
 import kettlesieve.core.fairness.Fairness;
 import kettlesieve.core.match.Match;
@@ -22,6 +24,10 @@ import kettlesieve.core.measure.NotMeasured;
 import kettlesieve.core.measure.Part;
 import kettlesieve.core.measure.Reading;
 import kettlesieve.core.measure.Spot;
+import kettlesieve.core.roundup.ScoredComparison;
+import kettlesieve.core.roundup.ScoredSheet;
+import kettlesieve.core.roundup.ScoredVersion;
+import kettlesieve.core.roundup.Scores;
 import kettlesieve.core.score.BestSet;
 import kettlesieve.core.score.Entry;
 import kettlesieve.core.score.Failure;
@@ -40,6 +46,9 @@ import kettlesieve.core.score.odds.Odds;
  * decimals, so that the text does not carry digits without meaning.
  */
 public final class ScoresJson {
+  /** The form that is written. */
+  public static final String SCHEMA = "kettle-sieve/scores/1";
+
   private static final JsonNodeFactory NODES = JsonNodeFactory.instance;
 
   private ScoresJson() {}
@@ -61,9 +70,90 @@ public final class ScoresJson {
     return JsonText.indented(root);
   }
 
+  /**
+   * The same with what a round-up asks for beside the sheet: the comparison's file, name, tags and
+   * making, of each version tool, setting and amount, and how much differences scatter.
+   *
+   * @param file the comparison's file as it is to be named; null for none
+   */
+  public static String write(
+      ScoreSheet sheet, Comparison comparison, String file, Path base, Optional<RankTests> tests) {
+    return JsonText.indented(whole(sheet, comparison, file, base, tests));
+  }
+
+  /** That in one line, without a line feed. */
+  public static String line(ScoreSheet sheet, Comparison comparison, String file, Path base) {
+    return JsonText.line(whole(sheet, comparison, file, base, RankTests.overExcerpts(sheet)));
+  }
+
+  /** A line that says that a comparison cannot be used. */
+  public static String failedLine(String file, String reason) {
+    ObjectNode root = NODES.objectNode();
+    root.put("schema", SCHEMA);
+    root.put("comparison", file);
+    root.putArray("failed").addObject().put("label", "").put("file", file).put("reason", reason);
+    return JsonText.line(root);
+  }
+
+  private static ObjectNode whole(
+      ScoreSheet sheet, Comparison comparison, String file, Path base, Optional<RankTests> tests) {
+    ObjectNode root = NODES.objectNode();
+    root.put("schema", SCHEMA);
+    if (file != null) {
+      root.put("comparison", file);
+    }
+    ScoredComparison scored = ScoredSheet.of("", comparison, sheet);
+    if (!scored.name().isEmpty()) {
+      root.put("name", scored.name());
+    }
+    if (!scored.tags().isEmpty()) {
+      JsonText.strings(root.putArray("tags"), scored.tags());
+    }
+    if (scored.made() != null) {
+      root.putPOJO("made", scored.made());
+    }
+    root.putPOJO("validity", scored.validity());
+    if (scored.doubt()) {
+      root.put("doubt", true);
+    }
+    root.setAll(tree(sheet, base));
+    JsonNode versions = root.get("versions");
+    for (int i = 0; i < versions.size(); i++) {
+      roundup((ObjectNode) versions.get(i), scored.versions().get(i));
+    }
+    tests.ifPresent(t -> root.set("rankTests", tests(t)));
+    return root;
+  }
+
+  private static void roundup(ObjectNode node, ScoredVersion version) {
+    if (!version.tool().isEmpty()) {
+      node.put("tool", version.tool());
+    }
+    if (!version.setting().isEmpty()) {
+      node.put("setting", version.setting());
+    }
+    if (version.amount() != null) {
+      node.put("amount", version.amount());
+    }
+    if (!version.choice()) {
+      node.put("choice", false);
+    }
+    deviations(node, version.all());
+    version
+        .roles()
+        .forEach((role, scores) -> deviations((ObjectNode) node.get("roles").get(role), scores));
+  }
+
+  private static void deviations(ObjectNode node, Scores scores) {
+    if (!scores.deviations().isEmpty()) {
+      ObjectNode own = node.putObject("deviations");
+      scores.deviations().forEach(own::put);
+    }
+  }
+
   private static ObjectNode tree(ScoreSheet sheet, Path base) {
     ObjectNode root = NODES.objectNode();
-    root.put("schema", "kettle-sieve/scores/1");
+    root.put("schema", SCHEMA);
     root.put("job", sheet.job().id());
     root.put("profile", sheet.profile().name());
     ObjectNode source = root.putObject("source");

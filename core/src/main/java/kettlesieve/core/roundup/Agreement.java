@@ -1,6 +1,7 @@
 package kettlesieve.core.roundup;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -55,6 +56,11 @@ public record Agreement(String measure, double clearFrom, Share all, Map<String,
     return all.pairs() == 0
         ? Optional.empty()
         : Optional.of(new Agreement(measure, CLEAR_DB, all, new LinkedHashMap<>(byKind)));
+  }
+
+  /** Whether a reading tells the truth in some job. */
+  public static boolean asksFor(String measure) {
+    return Arrays.stream(Job.values()).anyMatch(j -> measure(j).equals(measure));
   }
 
   private static String measure(Job job) {

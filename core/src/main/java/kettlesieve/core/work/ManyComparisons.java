@@ -11,6 +11,9 @@ import java.util.Optional;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.concurrent.atomic.AtomicReference;
+import java.util.function.Function;
+import java.util.function.IntFunction;
 import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
@@ -23,6 +26,7 @@ import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.media.Surroundings;
 import kettlesieve.core.roundup.ScoredComparison;
 import kettlesieve.core.roundup.ScoredSheet;
+import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.task.Stop;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -65,6 +69,22 @@ public final class ManyComparisons {
   }
 
   /**
+   * What is taken of each comparison.
+   *
+   * @param <T> what that is
+   */
+  public interface Taken<T> {
+    /** Of a whole sheet. */
+    T of(Named named, Comparison comparison, ScoreSheet sheet);
+
+    /** Of one that cannot be used. */
+    T failed(ScoredComparison.Failed failed);
+
+    /** It was done; told in any order, one call at a time. */
+    void done(int index, T taken);
+  }
+
+  /**
    * What came of it, in the order in which the comparisons were given.
    *
    * @param scored those that could be
@@ -95,36 +115,92 @@ public final class ManyComparisons {
    */
   public Outcome run(
       List<Named> all, UnaryOperator<Comparison> change, Listener listener, Stop stop) {
-    int n = all.size();
-    Object[] results = new Object[n];
+    Object[] results = new Object[all.size()];
+    walk(
+        all.size(),
+        i -> all.get(i).shown(),
+        listener,
+        stop,
+        (i, room) -> {
+          results[i] = scored(all.get(i), change, stop, room);
+          return () -> {
+            if (results[i] instanceof ScoredComparison c) {
+              listener.scored(c);
+            } else {
+              listener.failed((ScoredComparison.Failed) results[i]);
+            }
+          };
+        });
+    List<ScoredComparison> scored = new ArrayList<>();
+    List<ScoredComparison.Failed> failed = new ArrayList<>();
+    for (Object r : results) {
+      if (r instanceof ScoredComparison c) {
+        scored.add(c);
+      } else if (r != null) {
+        failed.add((ScoredComparison.Failed) r);
+      }
+    }
+    return new Outcome(scored, failed);
+  }
+
+  /**
+   * Scores comparisons and takes of each sheet what is wanted, without holding any.
+   *
+   * @param change what is asked of each beyond what stands in its file, such as a profile
+   * @param stop asked often
+   */
+  public <T> void sheets(
+      List<Named> all,
+      UnaryOperator<Comparison> change,
+      Taken<T> taken,
+      Listener listener,
+      Stop stop) {
+    walk(
+        all.size(),
+        i -> all.get(i).shown(),
+        listener,
+        stop,
+        (i, room) -> {
+          T one = sheet(all.get(i), change, taken, stop, room);
+          return () -> taken.done(i, one);
+        });
+  }
+
+  /** A piece of the work; what it gives is told while nobody else tells anything. */
+  private interface Piece {
+    Runnable at(int index, Semaphore room) throws InterruptedException;
+  }
+
+  private void walk(int n, IntFunction<String> shown, Listener listener, Stop stop, Piece piece) {
     AtomicInteger next = new AtomicInteger();
     AtomicInteger done = new AtomicInteger();
+    AtomicReference<RuntimeException> broken = new AtomicReference<>();
     Semaphore room = new Semaphore(atOnce);
     Runnable worker =
         () -> {
           for (int i = next.getAndIncrement(); i < n; i = next.getAndIncrement()) {
-            Named named = all.get(i);
             synchronized (listener) {
-              listener.at(done.get(), n, named.shown());
+              listener.at(done.get(), n, shown.apply(i));
             }
             try {
               stop.check();
-              results[i] = one(named, change, stop, room);
+              Runnable tell = piece.at(i, room);
+              store.trim();
+              synchronized (listener) {
+                done.incrementAndGet();
+                tell.run();
+                listener.at(done.get(), n, shown.apply(i));
+              }
             } catch (CancellationException e) {
               return;
             } catch (InterruptedException e) {
               Thread.currentThread().interrupt();
               return;
-            }
-            store.trim();
-            synchronized (listener) {
-              done.incrementAndGet();
-              if (results[i] instanceof ScoredComparison c) {
-                listener.scored(c);
-              } else {
-                listener.failed((ScoredComparison.Failed) results[i]);
-              }
-              listener.at(done.get(), n, named.shown());
+            } catch (RuntimeException e) {
+              // What is done with a result broke down: the work has no end to go on to.
+              broken.compareAndSet(null, e);
+              next.set(n);
+              return;
             }
           }
         };
@@ -139,17 +215,10 @@ public final class ManyComparisons {
       joined(t);
     }
     stop.check();
-    List<ScoredComparison> scored = new ArrayList<>();
-    List<ScoredComparison.Failed> failed = new ArrayList<>();
-    for (Object r : results) {
-      if (r instanceof ScoredComparison c) {
-        scored.add(c);
-      } else if (r != null) {
-        failed.add((ScoredComparison.Failed) r);
-      }
-    }
     store.fingerprints().keep();
-    return new Outcome(scored, failed);
+    if (broken.get() != null) {
+      throw broken.get();
+    }
   }
 
   /** Names files below the folder that holds them all, which are the same on every machine. */
@@ -200,46 +269,94 @@ public final class ManyComparisons {
     }
   }
 
-  private Object one(Named named, UnaryOperator<Comparison> change, Stop stop, Semaphore room)
+  private Object scored(Named named, UnaryOperator<Comparison> change, Stop stop, Semaphore room)
+      throws InterruptedException {
+    return guarded(
+        named,
+        f -> f,
+        () -> {
+          ComparisonFile.Stored stored = ComparisonFile.read(named.file());
+          Comparison comparison = change.apply(stored.comparison());
+          sourceOf(comparison);
+          if (comparison.versions().isEmpty()) {
+            return ScoredSheet.withoutVersions(named.shown(), comparison);
+          }
+          Optional<ScoredComparison> known =
+              key(stored, comparison).flatMap(store::scored).map(c -> c.at(named.shown()));
+          return known.isPresent()
+              ? known.get()
+              : kept(stored, comparison, named, results(comparison, stop, room));
+        });
+  }
+
+  private <T> T sheet(
+      Named named, UnaryOperator<Comparison> change, Taken<T> taken, Stop stop, Semaphore room)
+      throws InterruptedException {
+    return guarded(
+        named,
+        taken::failed,
+        () -> {
+          Comparison comparison = change.apply(ComparisonFile.read(named.file()).comparison());
+          sourceOf(comparison);
+          if (comparison.versions().isEmpty()) {
+            throw new Unusable("it has no versions yet. Open it and bring some in.");
+          }
+          return taken.of(named, comparison, results(comparison, stop, room).sheet());
+        });
+  }
+
+  private static void sourceOf(Comparison comparison) throws Unusable {
+    if (comparison.source() == null || !comparison.source().named()) {
+      throw new Unusable("it has no source yet. Open it and bring one in.");
+    }
+  }
+
+  /** A comparison has not what it needs. */
+  private static final class Unusable extends Exception {
+    private static final long serialVersionUID = 1;
+
+    Unusable(String message) {
+      super(message);
+    }
+  }
+
+  private interface Work<T> {
+    T get() throws ComparisonFileException, MediaException, Unusable, InterruptedException;
+  }
+
+  private static <T> T guarded(
+      Named named, Function<ScoredComparison.Failed, T> failed, Work<T> work)
       throws InterruptedException {
     try {
-      ComparisonFile.Stored stored = ComparisonFile.read(named.file());
-      Comparison comparison = change.apply(stored.comparison());
-      if (comparison.source() == null || !comparison.source().named()) {
-        return failed(named, "it has no source yet. Open it and bring one in.");
-      }
-      if (comparison.versions().isEmpty()) {
-        return ScoredSheet.withoutVersions(named.shown(), comparison);
-      }
-      Optional<ScoredComparison> scored =
-          key(stored, comparison).flatMap(store::scored).map(c -> c.at(named.shown()));
-      if (scored.isPresent()) {
-        return scored.get();
-      }
-      Optional<Results> known = new Recall(comparison, store).results();
-      if (known.isPresent()) {
-        return kept(stored, comparison, named, known.get());
-      }
-      boolean alone = bytes(comparison) > LONG_BYTES;
-      int permits = alone ? atOnce : 1;
-      room.acquire(permits);
-      try {
-        Width width =
-            alone ? Width.ofMachine() : new Width(1, Runtime.getRuntime().maxMemory() / atOnce);
-        try (Conductor conductor = new Conductor(readers.get(), store, width, Thread::new)) {
-          Results results = conductor.run(comparison, Conductor.Listener.SILENT, stop);
-          return kept(stored, comparison, named, results);
-        }
-      } finally {
-        room.release(permits);
-      }
-    } catch (ComparisonFileException | MediaException e) {
-      return failed(named, e.getMessage());
+      return work.get();
+    } catch (ComparisonFileException | MediaException | Unusable e) {
+      return failed.apply(failed(named, e.getMessage()));
     } catch (CancellationException e) {
       throw e;
     } catch (RuntimeException | OutOfMemoryError e) {
       LOG.error("{} broke down", named.file(), e);
-      return failed(named, Surroundings.words(e));
+      return failed.apply(failed(named, Surroundings.words(e)));
+    }
+  }
+
+  /** What was measured before, else measured now: by one processor, or by all if it is long. */
+  private Results results(Comparison comparison, Stop stop, Semaphore room)
+      throws MediaException, InterruptedException {
+    Optional<Results> known = new Recall(comparison, store).results();
+    if (known.isPresent()) {
+      return known.get();
+    }
+    boolean alone = bytes(comparison) > LONG_BYTES;
+    int permits = alone ? atOnce : 1;
+    room.acquire(permits);
+    try {
+      Width width =
+          alone ? Width.ofMachine() : new Width(1, Runtime.getRuntime().maxMemory() / atOnce);
+      try (Conductor conductor = new Conductor(readers.get(), store, width, Thread::new)) {
+        return conductor.run(comparison, Conductor.Listener.SILENT, stop);
+      }
+    } finally {
+      room.release(permits);
     }
   }
 
