@@ -191,7 +191,13 @@ final class RoundupCommand implements Callable<Integer> {
   private boolean write(Roundup roundup, PrintWriter out, PrintWriter err) {
     boolean written = true;
     if (json != null) {
-      written &= text(json, RoundupJson.write(roundup, cores), out, err);
+      written &=
+          json.equals("-")
+              ? text(json, RoundupJson.write(roundup, cores), out, err)
+              : outputs.write(
+                  json,
+                  file -> WholeFile.write(file, to -> RoundupJson.write(roundup, cores, to)),
+                  err);
     }
     if (csv != null) {
       written &= text(csv, RoundupCsv.write(roundup), out, err);
@@ -242,17 +248,19 @@ final class RoundupCommand implements Callable<Integer> {
     Set<String> kinds = new TreeSet<>();
     Set<String> roles = new TreeSet<>();
     List<Path> comparisons = new ArrayList<>();
+    List<Path> ofScores = new ArrayList<>();
     for (Path file : files()) {
       if (ScoreFiles.named(file)) {
-        outputs.keep(List.of(file));
-        try {
-          kept.read(file);
-        } catch (ScoreFileException e) {
-          throw new UsageException(e.getMessage());
-        }
+        ofScores.add(file);
       } else {
         comparisons.add(file);
       }
+    }
+    outputs.keep(ofScores);
+    try {
+      kept.read(ofScores);
+    } catch (ScoreFileException e) {
+      throw new UsageException(e.getMessage());
     }
     for (ScoredComparison c : kept.scored()) {
       if (asked(c.job(), c.tags())) {
@@ -315,6 +323,7 @@ final class RoundupCommand implements Callable<Integer> {
       if (Files.isDirectory(place)) {
         try {
           files.addAll(ManyComparisons.in(place));
+          files.addAll(ScoreFiles.in(place));
         } catch (IOException e) {
           throw new UsageException(place + ": this folder cannot be read");
         }

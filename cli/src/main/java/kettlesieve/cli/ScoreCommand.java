@@ -172,11 +172,7 @@ final class ScoreCommand implements Callable<Integer> {
     if (files.isEmpty() || words.given()) {
       throw new UsageException("--jsonl takes comparison files; name one or more");
     }
-    if (json != null
-        || csv != null
-        || !beside.isEmpty()
-        || excerpt != null
-        || pauses != null) {
+    if (json != null || csv != null || !beside.isEmpty() || excerpt != null || pauses != null) {
       throw new UsageException(
           "--jsonl takes comparisons as they stand; beside it --profile, --jobs and --again may be"
               + " given");

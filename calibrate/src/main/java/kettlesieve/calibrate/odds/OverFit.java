@@ -177,11 +177,14 @@ final class OverFit {
     return pairs;
   }
 
-  /** The share ρ that costs least; 1 where there are no pairs. */
+  /**
+   * The share ρ that costs least; 1 where there are no pairs. Never none: no trial of eight
+   * recordings tells none from little, and none would be certain after enough of them.
+   */
   static double lasting(List<Pair> pairs, Validity validity) {
     double best = 1;
     double least = loss(pairs, with(validity, 1));
-    for (int i = (int) Math.round(1 / STEP) - 1; i >= 0; i--) {
+    for (int i = (int) Math.round(1 / STEP) - 1; i > 0; i--) {
       double share = Math.round(100 * STEP * i) / 100.0;
       double loss = loss(pairs, with(validity, share));
       if (loss < least) {

@@ -64,7 +64,7 @@ class OverFitTest {
   void theShareThatScoresWereMadeWithIsFound() {
     assertThat(found(6, 0)).isCloseTo(1, within(0.15));
     assertThat(found(4.24, 4.24)).isCloseTo(0.5, within(0.15));
-    assertThat(found(0, 6)).isCloseTo(0, within(0.1));
+    assertThat(found(0, 6)).isCloseTo(0.05, within(0.05));
   }
 
   @Test

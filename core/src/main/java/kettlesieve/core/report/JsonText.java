@@ -1,5 +1,6 @@
 package kettlesieve.core.report;
 
+import com.fasterxml.jackson.core.JsonGenerator;
 import com.fasterxml.jackson.core.util.DefaultIndenter;
 import com.fasterxml.jackson.core.util.DefaultPrettyPrinter;
 import com.fasterxml.jackson.databind.JsonNode;
@@ -8,6 +9,7 @@ import com.fasterxml.jackson.databind.ObjectWriter;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.io.UncheckedIOException;
 import java.util.List;
 
@@ -17,15 +19,20 @@ final class JsonText {
 
   /** Indented, with a line feed at the end. */
   static String indented(JsonNode root) {
+    return text(indenting(), root) + "\n";
+  }
+
+  /** The same to a stream, which stays open. */
+  static void indented(JsonNode root, OutputStream out) throws IOException {
+    indenting().without(JsonGenerator.Feature.AUTO_CLOSE_TARGET).writeValue(out, root);
+    out.write('\n');
+  }
+
+  private static ObjectWriter indenting() {
     DefaultIndenter indenter = new DefaultIndenter("  ", "\n");
-    return text(
-            new ObjectMapper()
-                .writer(
-                    new DefaultPrettyPrinter()
-                        .withObjectIndenter(indenter)
-                        .withArrayIndenter(indenter)),
-            root)
-        + "\n";
+    return new ObjectMapper()
+        .writer(
+            new DefaultPrettyPrinter().withObjectIndenter(indenter).withArrayIndenter(indenter));
   }
 
   /** On one line, without a line feed. */

@@ -1,8 +1,14 @@
 package kettlesieve.core.report;
 
+import com.fasterxml.jackson.core.JsonGenerator;
+import com.fasterxml.jackson.databind.JsonSerializable;
+import com.fasterxml.jackson.databind.SerializerProvider;
+import com.fasterxml.jackson.databind.jsontype.TypeSerializer;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.IOException;
+import java.io.OutputStream;
 import java.util.Map;
 import kettlesieve.core.measure.Axis;
 import kettlesieve.core.roundup.Agreement;
@@ -21,6 +27,19 @@ public final class RoundupJson {
    * @param cores processors of the machine that {@code atOnce} is told for
    */
   public static String write(Roundup roundup, int cores) {
+    return JsonText.indented(tree(roundup, cores));
+  }
+
+  /**
+   * The same to a stream, which stays open: over ten thousand recordings it is long.
+   *
+   * @throws IOException if it cannot be written
+   */
+  public static void write(Roundup roundup, int cores, OutputStream out) throws IOException {
+    JsonText.indented(tree(roundup, cores), out);
+  }
+
+  private static ObjectNode tree(Roundup roundup, int cores) {
     ObjectNode root = JsonNodeFactory.instance.objectNode();
     root.put("schema", "kettle-sieve/roundup/1");
     root.put("job", roundup.job().id());
@@ -62,7 +81,7 @@ public final class RoundupJson {
       }
       one.put("reason", f.reason());
     }
-    return JsonText.indented(root);
+    return root;
   }
 
   private static void share(ObjectNode to, Agreement.Share share) {
@@ -91,8 +110,7 @@ public final class RoundupJson {
                 worst.put("comparison", roundup.comparisons().get(w.getKey()).file());
                 JsonText.number(worst, "value", w.getValue().value());
               });
-      ArrayNode cells = one.putArray("cells");
-      e.cells().forEach((c, cell) -> cell(cells.addObject(), roundup, c, cell));
+      one.putPOJO("cells", new Cells(roundup, e));
       if (!e.cost().none()) {
         cost(one.putObject("cost"), e.cost(), cores);
       }
@@ -106,6 +124,26 @@ public final class RoundupJson {
       }
     }
     table.tests().ifPresent(t -> tests(to.putObject("tests"), t));
+  }
+
+  /** The cells of a row, made one by one as they are written. */
+  private record Cells(Roundup roundup, Roundup.Row row) implements JsonSerializable {
+    @Override
+    public void serialize(JsonGenerator to, SerializerProvider provider) throws IOException {
+      to.writeStartArray();
+      for (Map.Entry<Integer, Roundup.Cell> e : row.cells().entrySet()) {
+        ObjectNode one = JsonNodeFactory.instance.objectNode();
+        cell(one, roundup, e.getKey(), e.getValue());
+        to.writeTree(one);
+      }
+      to.writeEndArray();
+    }
+
+    @Override
+    public void serializeWithType(
+        JsonGenerator to, SerializerProvider provider, TypeSerializer type) throws IOException {
+      serialize(to, provider);
+    }
   }
 
   private static void cell(ObjectNode to, Roundup roundup, int comparison, Roundup.Cell cell) {

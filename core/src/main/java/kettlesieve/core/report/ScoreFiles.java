@@ -1,24 +1,34 @@
 package kettlesieve.core.report;
 
 import com.fasterxml.jackson.annotation.JsonIgnoreProperties;
+import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.core.StreamReadFeature;
 import com.fasterxml.jackson.databind.DeserializationFeature;
 import com.fasterxml.jackson.databind.MappingIterator;
-import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.ObjectReader;
+import com.fasterxml.jackson.databind.json.JsonMapper;
 import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Queue;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.concurrent.CancellationException;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ConcurrentLinkedQueue;
+import java.util.concurrent.ConcurrentSkipListMap;
 import java.util.function.Predicate;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import kettlesieve.core.comparison.Cost;
 import kettlesieve.core.comparison.Job;
 import kettlesieve.core.comparison.Made;
@@ -32,17 +42,19 @@ import kettlesieve.core.score.odds.Validity;
  * Takes the scores of comparisons from files that {@code score} wrote anywhere: one object, or one
  * a line. The same comparison told twice counts once; whatever the order and the grouping of the
  * files, the same comes of it. Only the readings that are asked for are kept, so that ten thousand
- * files have room. Not for several threads.
+ * files have room. For one thread, which reads by as many as there are processors.
  */
 public final class ScoreFiles {
   private static final Set<String> ENDINGS = Set.of(".json", ".jsonl");
   private static final ObjectReader READER =
-      new ObjectMapper()
+      JsonMapper.builder(
+              JsonFactory.builder().enable(StreamReadFeature.USE_FAST_DOUBLE_PARSER).build())
           .disable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
+          .build()
           .readerFor(Sheet.class);
 
   private final Predicate<String> wanted;
-  private final Map<String, String> words = new HashMap<>();
+  private final Map<String, String> words = new ConcurrentHashMap<>();
   private final Map<String, ScoredComparison> scored = new TreeMap<>();
   private final Map<String, List<ScoredComparison.Failed>> failed = new TreeMap<>();
   private final Set<String> disputed = new java.util.TreeSet<>();
@@ -58,6 +70,32 @@ public final class ScoreFiles {
   public static boolean named(Path file) {
     String name = file.getFileName().toString();
     return ENDINGS.stream().anyMatch(name::endsWith);
+  }
+
+  /**
+   * The files of scores in a folder and the folders below it, by name.
+   *
+   * @throws IOException if it cannot be looked through
+   */
+  public static List<Path> in(Path folder) throws IOException {
+    try (Stream<Path> all = Files.walk(folder)) {
+      return all.filter(ScoreFiles::named)
+          .filter(Files::isRegularFile)
+          .filter(ScoreFiles::holdsScores)
+          .sorted()
+          .toList();
+    } catch (UncheckedIOException e) {
+      throw e.getCause();
+    }
+  }
+
+  /** Other JSON lies about, too: what is no file of scores is left out where nobody named it. */
+  private static boolean holdsScores(Path file) {
+    try (InputStream in = Files.newInputStream(file)) {
+      return new String(in.readNBytes(200), StandardCharsets.UTF_8).contains(ScoresJson.SCHEMA);
+    } catch (IOException e) {
+      return false;
+    }
   }
 
   @JsonIgnoreProperties(ignoreUnknown = true)
@@ -116,13 +154,50 @@ public final class ScoreFiles {
   }
 
   /**
-   * Reads a file.
+   * Reads files.
    *
-   * @throws ScoreFileException if it is none of scores, named with what to do
+   * @throws ScoreFileException if one is none of scores, named with what to do: the first of those
    */
-  public void read(Path file) throws ScoreFileException {
+  public void read(List<Path> files) throws ScoreFileException {
+    Queue<Integer> next =
+        new ConcurrentLinkedQueue<>(IntStream.range(0, files.size()).boxed().toList());
+    Map<Integer, ScoreFileException> broken = new ConcurrentSkipListMap<>();
+    List<Thread> threads = new ArrayList<>();
+    int atOnce = Math.min(files.size(), Runtime.getRuntime().availableProcessors());
+    for (int t = 0; t < atOnce; t++) {
+      Thread thread =
+          new Thread(
+              () -> {
+                for (Integer i = next.poll(); i != null; i = next.poll()) {
+                  try {
+                    read(files.get(i));
+                  } catch (ScoreFileException e) {
+                    broken.put(i, e);
+                  }
+                }
+              },
+              "score files " + (t + 1));
+      thread.setDaemon(true);
+      thread.start();
+      threads.add(thread);
+    }
+    for (Thread thread : threads) {
+      try {
+        thread.join();
+      } catch (InterruptedException e) {
+        Thread.currentThread().interrupt();
+        throw new CancellationException();
+      }
+    }
+    if (!broken.isEmpty()) {
+      throw broken.values().iterator().next();
+    }
+  }
+
+  private void read(Path file) throws ScoreFileException {
     int line = 0;
-    try (InputStream in = new BufferedInputStream(Files.newInputStream(file), 1 << 16);
+    try (InputStream in =
+            new WithoutSpots(new BufferedInputStream(Files.newInputStream(file), 1 << 16));
         MappingIterator<Sheet> all = READER.readValues(in)) {
       while (all.hasNextValue()) {
         line++;
@@ -164,20 +239,28 @@ public final class ScoreFiles {
                 : file.getFileName().toString();
     place = Path.of(place).normalize().toString().replace('\\', '/');
     if (sheet.job == null) {
-      for (Failure f : or(sheet.failed)) {
-        ScoredComparison.Failed one =
-            new ScoredComparison.Failed(place, blank(f.label), blank(f.reason));
-        List<ScoredComparison.Failed> own = failed.computeIfAbsent(place, p -> new ArrayList<>());
-        if (!own.contains(one)) {
-          own.add(one);
-        }
+      synchronized (this) {
+        take(place, or(sheet.failed));
       }
       return;
     }
     ScoredComparison read = comparison(file, line, place, sheet);
-    ScoredComparison before = scored.putIfAbsent(place, read);
-    if (before != null && !before.equals(read)) {
-      disputed.add(place);
+    synchronized (this) {
+      ScoredComparison before = scored.putIfAbsent(place, read);
+      if (before != null && !before.equals(read)) {
+        disputed.add(place);
+      }
+    }
+  }
+
+  private void take(String place, List<Failure> all) {
+    for (Failure f : all) {
+      ScoredComparison.Failed one =
+          new ScoredComparison.Failed(place, blank(f.label), blank(f.reason));
+      List<ScoredComparison.Failed> own = failed.computeIfAbsent(place, p -> new ArrayList<>());
+      if (!own.contains(one)) {
+        own.add(one);
+      }
     }
   }
 
@@ -271,7 +354,8 @@ public final class ScoreFiles {
 
   /** Labels and measures come again and again: one of each is kept. */
   private String word(String word) {
-    return words.computeIfAbsent(word, w -> w);
+    String known = words.putIfAbsent(word, word);
+    return known == null ? word : known;
   }
 
   /**
