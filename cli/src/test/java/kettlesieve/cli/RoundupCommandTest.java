@@ -10,6 +10,7 @@ import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
+import java.util.List;
 import kettlesieve.core.audio.Audio;
 import kettlesieve.core.comparison.Comparison;
 import kettlesieve.core.comparison.ComparisonFile;
@@ -130,6 +131,40 @@ class RoundupCommandTest {
     JsonNode cell = tools.path("entries").get(0).path("cells").get(0);
     assertThat(cell.path("value").asDouble()).isEqualTo(cell.path("lost").asDouble());
     assertThat(cell.path("bestOf").asInt()).isEqualTo(2);
+    // A line a comparison, broken ones too, in their order; taken back it is the same round-up.
+    Path missing = pieces.resolve("p-3.sieve");
+    Path lines = folder.resolve("all.jsonl");
+    assertThat(
+            run(
+                "score",
+                pieces.resolve("p-2.sieve"),
+                missing,
+                pieces.resolve("p-1.sieve"),
+                "--jsonl",
+                lines,
+                "--jobs",
+                2))
+        .isEqualTo(3);
+    assertThat(err.toString()).contains("p-3.sieve: there is no such file");
+    List<String> written = Files.readAllLines(lines);
+    assertThat(written).hasSize(3);
+    assertThat(written.get(0)).contains("\"comparison\":\"" + pieces.resolve("p-2.sieve"));
+    assertThat(written.get(1)).contains("\"failed\":[{").doesNotContain("versions");
+    assertThat(written.get(2)).contains("\"amount\":60.0").contains("\"tags\":[\"surf\"]");
+    Files.write(lines, List.of(written.get(2)));
+    Path alone = folder.resolve("alone.json");
+    assertThat(run("score", pieces.resolve("p-2.sieve"), "--json", alone)).isZero();
+    Path merged = folder.resolve("merged.json");
+    assertThat(run("roundup", alone, lines, "--json", merged)).as(err.toString()).isZero();
+    assertThat(Files.readString(merged).replace(pieces + "/", ""))
+        .isEqualTo(Files.readString(json));
+    assertThat(run("score", missing, alone, "--jsonl", "-", "--excerpt", "1-2")).isEqualTo(2);
+    assertThat(run("score", pieces.resolve("p-1.sieve"), pieces.resolve("p-2.sieve"))).isEqualTo(2);
+    assertThat(err.toString()).contains("--jsonl");
+    assertThat(run("roundup", json)).isEqualTo(2);
+    assertThat(err.toString()).contains("has no schema kettle-sieve/scores/1");
+    assertThat(run("roundup", pieces, "--role", "bass")).isEqualTo(2);
+    assertThat(err.toString()).contains("--role is for stems");
     // For people, and as pages.
     assertThat(run("roundup", pieces)).isZero();
     assertThat(out.toString())

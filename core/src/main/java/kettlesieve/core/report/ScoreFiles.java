@@ -200,8 +200,9 @@ public final class ScoreFiles {
             new WithoutSpots(new BufferedInputStream(Files.newInputStream(file), 1 << 16));
         MappingIterator<Sheet> all = READER.readValues(in)) {
       while (all.hasNextValue()) {
+        Sheet next = all.nextValue();
         line++;
-        take(file, line, all.nextValue());
+        take(file, line, next);
       }
     } catch (JsonProcessingException e) {
       throw new ScoreFileException(
