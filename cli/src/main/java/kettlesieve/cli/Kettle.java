@@ -4,14 +4,18 @@ import java.io.PrintWriter;
 import java.util.ArrayList;
 import java.util.List;
 import kettlesieve.core.media.Surroundings;
+import kettlesieve.core.work.ProgramVersion;
 import org.slf4j.LoggerFactory;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.IVersionProvider;
+import picocli.CommandLine.Option;
 
 /** The command line without a window. */
 @Command(
     name = "kettle",
     description = "Compares processed versions of a recording.",
+    versionProvider = Kettle.Version.class,
     subcommands = {
       ScoreCommand.class,
       ReportCommand.class,
@@ -22,7 +26,8 @@ import picocli.CommandLine.Command;
       RoundupCommand.class,
       TestPieceCommand.class,
       BenchCommand.class,
-      CalibrateCommand.class
+      CalibrateCommand.class,
+      ManualCommand.class
     })
 public final class Kettle {
   /** Runs a command and ends the program with its exit status. */
@@ -44,7 +49,7 @@ public final class Kettle {
     RunCommand run = new RunCommand();
     String[] words = RunCommand.beforeCommand(arguments, behind);
     run.setCommand(behind);
-    CommandLine line = new CommandLine(new Kettle()).addSubcommand(run);
+    CommandLine line = line(run);
     line.setOut(new HarmlessText(out)).setErr(new HarmlessText(err));
     line.setExecutionExceptionHandler(
         (e, command, parsed) -> {
@@ -57,6 +62,30 @@ public final class Kettle {
           return CommandLine.ExitCode.SOFTWARE;
         });
     return line.execute(words);
+  }
+
+  /** What can be asked for, under the name that the program was started by. */
+  static CommandLine line(RunCommand run) {
+    return new CommandLine(new Kettle())
+        .addSubcommand(run)
+        .setCommandName(System.getProperty("kettle.name", "kettle"));
+  }
+
+  @Option(names = "--version", versionHelp = true, description = "show the version")
+  private boolean version;
+
+  @Option(
+      names = {"--help", "-h"},
+      usageHelp = true,
+      description = "show this help")
+  private boolean help;
+
+  /** Tells the version of the program. */
+  static final class Version implements IVersionProvider {
+    @Override
+    public String[] getVersion() {
+      return new String[] {ProgramVersion.words()};
+    }
   }
 
   Kettle() {}

@@ -52,7 +52,7 @@ final class TerminalProgress implements Progress {
   }
 
   private To to() {
-    String told = System.getProperty("kettle.terminal");
+    String told = System.getProperty("kettle.terminal", System.getenv("KETTLE_TERMINAL"));
     return quiet || told == null ? To.NOBODY : Boolean.parseBoolean(told) ? To.TERMINAL : To.LINES;
   }
 

@@ -45,7 +45,9 @@ public final class UserFolders {
         return Path.of(value);
       }
     }
-    String home = System.getProperty("user.home", "");
+    // Java asks the system's list of users; whoever set HOME wants that instead.
+    String own = System.getenv("HOME");
+    String home = own != null && !own.isBlank() ? own : System.getProperty("user.home", "");
     if (home.isBlank() || !Files.isDirectory(Path.of(home))) {
       // A service or a container may have none.
       String user = System.getProperty("user.name", "").replaceAll("[^\\p{L}\\p{N}]+", "-");
