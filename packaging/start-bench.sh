@@ -24,6 +24,9 @@ built() {
 }
 shipped() { exec "$packaged" "$@"; }
 
+# How many milliseconds the log says of something; nothing yet if it does not.
+told() { { cat "$scratch"/state/log/* 2>/dev/null || true; } | sed -nE "s/.*$1 ([0-9]+) ms.*/\1/p" | tail -n 1; }
+
 # One start: until the program says that its window stands and that its sheet is there.
 start() {
   local how=$1 log=$scratch/state/log
@@ -31,8 +34,8 @@ start() {
   ("$how" "$scratch/demo/keepers-log.sieve" >/dev/null 2>&1) &
   local process=$! shown= sheet=
   for _ in $(seq 600); do
-    shown=$(cat "$log"/* "$log" 2>/dev/null | sed -nE 's/.*window shown ([0-9]+) ms.*/\1/p' | tail -n 1)
-    sheet=$(cat "$log"/* "$log" 2>/dev/null | sed -nE 's/.*first sheet ([0-9]+) ms.*/\1/p' | tail -n 1)
+    shown=$(told 'window shown')
+    sheet=$(told 'first sheet')
     [ -n "$shown" ] && [ -n "$sheet" ] && break
     sleep 0.1
   done
