@@ -255,4 +255,26 @@ class FaultyDaysTest {
     assertThat(Program.run(folder.resolve("program"), making("50")).status()).isZero();
     assertThat(left()).isEmpty();
   }
+
+  /** Whatever is asked for first on the way, the cache's place among it, begins the log there. */
+  @Test
+  void theLogLiesWithThePersonsOwnFilesFromTheFirstLineOn() throws Exception {
+    Path own = Files.createDirectories(folder.resolve("logging"));
+    // Where HOME says, not where the system's list of users does.
+    Path state = Files.createDirectories(own.resolve(".local/state/kettle-sieve"));
+    Files.writeString(state.resolve("settings.properties"), "cache = \\u12");
+    List<String> home =
+        List.of(
+            "env",
+            "-u",
+            "KETTLE_CACHE",
+            "-u",
+            "KETTLE_STATE",
+            "-u",
+            "XDG_STATE_HOME",
+            "HOME=" + own);
+    Program.Ended ended = Program.start(own, home, List.of("score", "nothing.sieve")).ended();
+    assertThat(ended.status()).isEqualTo(3);
+    assertThat(state.resolve("log/kettle.log")).content().contains("CachePlace");
+  }
 }

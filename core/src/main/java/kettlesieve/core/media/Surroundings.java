@@ -13,11 +13,12 @@ public final class Surroundings {
    * said otherwise. To be called before the first log line and the first recording.
    */
   public static void prepare() {
+    // First of all: whoever logs from here on begins the log, and it stays where it began.
+    usually("kettle.log", log().toString());
     Path libraries = UserFolders.cache().resolve("libraries");
     // A folder each: both lock what they unpack into.
     usually("org.bytedeco.javacpp.cachedir", libraries.resolve("decoding").toString());
     usually("javafx.cachedir", libraries.resolve("window").toString());
-    usually("kettle.log", log().toString());
   }
 
   /** Where the log is written. */
