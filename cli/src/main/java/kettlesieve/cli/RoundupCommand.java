@@ -7,6 +7,7 @@ import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
@@ -22,7 +23,6 @@ import kettlesieve.core.report.RoundupCsv;
 import kettlesieve.core.report.RoundupJson;
 import kettlesieve.core.report.RoundupPage;
 import kettlesieve.core.report.RoundupTable;
-import kettlesieve.core.report.ScoreFileException;
 import kettlesieve.core.report.ScoreFiles;
 import kettlesieve.core.roundup.Agreement;
 import kettlesieve.core.roundup.Aspect;
@@ -166,10 +166,11 @@ final class RoundupCommand implements Callable<Integer> {
     progress.clear();
     List<ScoredComparison> scored = new ArrayList<>(outcome.scored());
     List<ScoredComparison.Failed> failed = new ArrayList<>(outcome.failed());
-    kept.scored().stream().filter(c -> asked(c.job(), c.tags())).forEach(scored::add);
     failed.addAll(kept.failed());
+    take(kept, scored, failed);
     Roundup roundup = new RoundupMaker(rows, aspect).of(scored, failed);
-    boolean well = write(roundup, out, err);
+    // Of nothing no page is made; what was wrong is said below.
+    boolean well = scored.isEmpty() || write(roundup, out, err);
     for (ScoredComparison.Failed f : roundup.failed()) {
       err.println(
           "kettle: "
@@ -179,6 +180,31 @@ final class RoundupCommand implements Callable<Integer> {
               + f.reason());
     }
     return well && roundup.failed().isEmpty() ? 0 : UNUSABLE;
+  }
+
+  /** What score files hold of what is asked for, and comparisons that are here do not say anew. */
+  private void take(
+      ScoreFiles kept, List<ScoredComparison> scored, List<ScoredComparison.Failed> failed) {
+    Set<List<String>> here = new HashSet<>();
+    scored.forEach(c -> here.add(List.of(c.file(), c.sha256())));
+    for (ScoredComparison c : kept.scored()) {
+      if (!asked(c.job(), c.tags()) || here.contains(List.of(c.file(), c.sha256()))) {
+        continue;
+      }
+      if (profile == null || profile.equals(c.profile())) {
+        scored.add(c);
+      } else {
+        failed.add(
+            new ScoredComparison.Failed(
+                c.file(),
+                "",
+                "its scores are of the profile "
+                    + c.profile()
+                    + ". Score it again with --profile "
+                    + profile
+                    + "."));
+      }
+    }
   }
 
   private Roundup.By rows() {
@@ -257,11 +283,7 @@ final class RoundupCommand implements Callable<Integer> {
       }
     }
     outputs.keep(ofScores);
-    try {
-      kept.read(ofScores);
-    } catch (ScoreFileException e) {
-      throw new UsageException(e.getMessage());
-    }
+    kept.read(ofScores);
     for (ScoredComparison c : kept.scored()) {
       if (asked(c.job(), c.tags())) {
         kinds.add(c.job().id());

@@ -84,7 +84,7 @@ final class ScoreLines {
     return file.normalize().toString().replace('\\', '/');
   }
 
-  private record Line(String text, String problem) {}
+  private record Line(String text, List<String> problems) {}
 
   private void lines(List<ManyComparisons.Named> named, Writer writer) throws IOException {
     Map<Integer, Line> waiting = new HashMap<>();
@@ -94,26 +94,24 @@ final class ScoreLines {
           @Override
           public Line of(ManyComparisons.Named one, Comparison comparison, ScoreSheet sheet) {
             Path base = one.file().getParent();
-            String problem =
-                sheet.failed().isEmpty()
-                    ? null
-                    : sheet.failed().get(0).label() + ": " + sheet.failed().get(0).reason();
-            return new Line(ScoresJson.line(sheet, comparison, one.shown(), base), problem);
+            List<String> problems =
+                sheet.failed().stream().map(f -> f.label() + ": " + f.reason()).toList();
+            return new Line(ScoresJson.line(sheet, comparison, one.shown(), base), problems);
           }
 
           @Override
           public Line failed(ScoredComparison.Failed failed) {
-            return new Line(ScoresJson.failedLine(failed.file(), failed.reason()), failed.reason());
+            return new Line(
+                ScoresJson.failedLine(failed.file(), failed.reason()), List.of(failed.reason()));
           }
 
           @Override
           public void done(int index, Line line) {
-            if (line.problem() != null) {
+            for (String problem : line.problems()) {
               allUsed = false;
               progress.clear();
               String name = named.get(index).shown();
-              boolean said = line.problem().contains(name);
-              err.println("kettle: " + (said ? "" : name + ": ") + line.problem());
+              err.println("kettle: " + (problem.contains(name) ? "" : name + ": ") + problem);
             }
             waiting.put(index, line);
             try {

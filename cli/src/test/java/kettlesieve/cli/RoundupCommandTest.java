@@ -161,8 +161,15 @@ class RoundupCommandTest {
     assertThat(run("score", missing, alone, "--jsonl", "-", "--excerpt", "1-2")).isEqualTo(2);
     assertThat(run("score", pieces.resolve("p-1.sieve"), pieces.resolve("p-2.sieve"))).isEqualTo(2);
     assertThat(err.toString()).contains("--jsonl");
-    assertThat(run("roundup", json)).isEqualTo(2);
+    // Of nothing that can be used no page is written.
+    Path page0 = folder.resolve("nothing.html");
+    assertThat(run("roundup", json, "--html", page0)).isEqualTo(3);
     assertThat(err.toString()).contains("has no schema kettle-sieve/scores/1");
+    assertThat(page0).doesNotExist();
+    // Scores of another profile are not passed off as what was asked for.
+    assertThat(run("roundup", alone, lines, "--profile", "archive")).isEqualTo(3);
+    assertThat(err.toString()).contains("of the profile even. Score it again with --profile");
+    assertThat(out.toString()).isEmpty();
     assertThat(run("roundup", pieces, "--role", "bass")).isEqualTo(2);
     assertThat(err.toString()).contains("--role is for stems");
     // For people, and as pages.

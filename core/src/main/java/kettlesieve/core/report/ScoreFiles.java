@@ -19,15 +19,12 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Queue;
+import java.util.Objects;
 import java.util.Set;
 import java.util.TreeMap;
-import java.util.concurrent.CancellationException;
+import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.ConcurrentLinkedQueue;
-import java.util.concurrent.ConcurrentSkipListMap;
 import java.util.function.Predicate;
-import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import kettlesieve.core.comparison.Cost;
 import kettlesieve.core.comparison.Job;
@@ -37,14 +34,18 @@ import kettlesieve.core.roundup.ScoredComparison;
 import kettlesieve.core.roundup.ScoredVersion;
 import kettlesieve.core.roundup.Scores;
 import kettlesieve.core.score.odds.Validity;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 
 /**
  * Takes the scores of comparisons from files that {@code score} wrote anywhere: one object, or one
  * a line. The same comparison told twice counts once; whatever the order and the grouping of the
  * files, the same comes of it. Only the readings that are asked for are kept, so that ten thousand
- * files have room. For one thread, which reads by as many as there are processors.
+ * files have room. For one thread, which reads by as many as there are processors; when {@link
+ * #read} returns, all is read.
  */
 public final class ScoreFiles {
+  private static final Logger LOG = LoggerFactory.getLogger(ScoreFiles.class);
   private static final Set<String> ENDINGS = Set.of(".json", ".jsonl");
   private static final ObjectReader READER =
       JsonMapper.builder(
@@ -57,7 +58,8 @@ public final class ScoreFiles {
   private final Map<String, String> words = new ConcurrentHashMap<>();
   private final Map<String, ScoredComparison> scored = new TreeMap<>();
   private final Map<String, List<ScoredComparison.Failed>> failed = new TreeMap<>();
-  private final Set<String> disputed = new java.util.TreeSet<>();
+  private final Map<String, String> broken = new TreeMap<>();
+  private final Set<String> disputed = new TreeSet<>();
 
   /**
    * @param wanted which readings are kept, by measure
@@ -153,84 +155,56 @@ public final class ScoreFiles {
     }
   }
 
-  /**
-   * Reads files.
-   *
-   * @throws ScoreFileException if one is none of scores, named with what to do: the first of those
-   */
-  public void read(List<Path> files) throws ScoreFileException {
-    Queue<Integer> next =
-        new ConcurrentLinkedQueue<>(IntStream.range(0, files.size()).boxed().toList());
-    Map<Integer, ScoreFileException> broken = new ConcurrentSkipListMap<>();
-    List<Thread> threads = new ArrayList<>();
-    int atOnce = Math.min(files.size(), Runtime.getRuntime().availableProcessors());
-    for (int t = 0; t < atOnce; t++) {
-      Thread thread =
-          new Thread(
-              () -> {
-                for (Integer i = next.poll(); i != null; i = next.poll()) {
-                  try {
-                    read(files.get(i));
-                  } catch (ScoreFileException e) {
-                    broken.put(i, e);
-                  }
-                }
-              },
-              "score files " + (t + 1));
-      thread.setDaemon(true);
-      thread.start();
-      threads.add(thread);
-    }
-    for (Thread thread : threads) {
-      try {
-        thread.join();
-      } catch (InterruptedException e) {
-        Thread.currentThread().interrupt();
-        throw new CancellationException();
-      }
-    }
-    if (!broken.isEmpty()) {
-      throw broken.values().iterator().next();
+  /** An object is none of scores; says what to do. */
+  private static final class Unusable extends Exception {
+    private static final long serialVersionUID = 1;
+
+    Unusable(String message) {
+      super(message);
     }
   }
 
-  private void read(Path file) throws ScoreFileException {
-    int line = 0;
+  /**
+   * Reads files, by all processors. What is none of scores is told by {@link #failed}, what stands
+   * before it in its file counts, and the rest go on.
+   */
+  public void read(List<Path> files) {
+    files.parallelStream().forEach(this::read);
+  }
+
+  private void read(Path file) {
+    int objects = 0;
+    String problem = null;
     try (InputStream in =
             new WithoutSpots(new BufferedInputStream(Files.newInputStream(file), 1 << 16));
         MappingIterator<Sheet> all = READER.readValues(in)) {
       while (all.hasNextValue()) {
         Sheet next = all.nextValue();
-        line++;
-        take(file, line, next);
+        take(file, next);
+        objects++;
       }
+      problem = objects == 0 ? "it is empty." : null;
     } catch (JsonProcessingException e) {
-      throw new ScoreFileException(
-          file
-              + ": object "
-              + (line + 1)
-              + " is not as score writes it (line "
-              + (e.getLocation() == null ? 0 : e.getLocation().getLineNr())
-              + "). Write the file anew with score --jsonl.",
-          e);
+      problem = "object " + (objects + 1) + " is not as score writes it.";
     } catch (IOException e) {
-      throw new ScoreFileException(file + " cannot be read: " + e.getMessage(), e);
+      problem = "it cannot be read: " + e.getMessage() + ".";
+    } catch (Unusable e) {
+      problem = "object " + (objects + 1) + " " + e.getMessage();
+    } catch (RuntimeException e) {
+      LOG.warn("{}, object {}", file, objects + 1, e);
+      problem = "object " + (objects + 1) + " holds what scores cannot be.";
     }
-    if (line == 0) {
-      throw new ScoreFileException(file + " is empty. Write it anew with score --jsonl.", null);
+    if (problem != null) {
+      String reason = problem + " Write it anew with score --json or --jsonl.";
+      synchronized (this) {
+        broken.put(file.toString(), reason);
+      }
     }
   }
 
-  private void take(Path file, int line, Sheet sheet) throws ScoreFileException {
+  private void take(Path file, Sheet sheet) throws Unusable {
     if (sheet == null || !ScoresJson.SCHEMA.equals(sheet.schema)) {
-      throw new ScoreFileException(
-          file
-              + ": object "
-              + line
-              + " has no schema "
-              + ScoresJson.SCHEMA
-              + ". Give files that score wrote, or comparisons.",
-          null);
+      throw new Unusable("has no schema " + ScoresJson.SCHEMA + ".");
     }
     String place =
         sheet.comparison != null
@@ -245,7 +219,7 @@ public final class ScoreFiles {
       }
       return;
     }
-    ScoredComparison read = comparison(file, line, place, sheet);
+    ScoredComparison read = comparison(place, sheet);
     synchronized (this) {
       ScoredComparison before = scored.putIfAbsent(place, read);
       if (before != null && !before.equals(read)) {
@@ -265,23 +239,15 @@ public final class ScoreFiles {
     }
   }
 
-  private ScoredComparison comparison(Path file, int line, String place, Sheet sheet)
-      throws ScoreFileException {
+  private ScoredComparison comparison(String place, Sheet sheet) throws Unusable {
     Job job;
     try {
       job = Job.of(sheet.job);
     } catch (IllegalArgumentException e) {
-      throw new ScoreFileException(
-          file + ": object " + line + ": there is no job '" + sheet.job + "'", e);
+      throw new Unusable("is of a job that there is not, '" + sheet.job + "'.");
     }
     if (sheet.validity == null || sheet.source == null) {
-      throw new ScoreFileException(
-          file
-              + ": object "
-              + line
-              + " was written by an older release, without what a round-up needs."
-              + " Score the comparison again.",
-          null);
+      throw new Unusable("was written by an older release, without what a round-up needs.");
     }
     List<ScoredVersion> versions = new ArrayList<>();
     for (Version v : or(sheet.versions)) {
@@ -321,22 +287,27 @@ public final class ScoreFiles {
     Map<String, Double> axes = new LinkedHashMap<>();
     for (Axis axis : Axis.values()) {
       Double score = own.axes == null ? null : own.axes.get(axis.id());
-      if (score != null) {
+      if (number(score)) {
         axes.put(axis.id(), score);
       }
     }
     Map<String, Double> readings = new LinkedHashMap<>();
     for (Figure f : or(own.readings)) {
-      if (f.measure != null && f.value != null && wanted.test(f.measure)) {
+      if (f.measure != null && number(f.value) && wanted.test(f.measure)) {
         readings.put(word(f.measure), f.value);
       }
     }
     Map<String, Double> deviations = new LinkedHashMap<>();
     if (own.deviations != null) {
-      own.deviations.forEach((label, d) -> deviations.put(word(label), d));
+      own.deviations.forEach(
+          (label, d) -> {
+            if (number(d)) {
+              deviations.put(word(label), d);
+            }
+          });
     }
     return new Scores(
-        own.overall,
+        number(own.overall) ? own.overall : null,
         axes,
         readings,
         own.rank,
@@ -345,8 +316,12 @@ public final class ScoreFiles {
         deviations);
   }
 
+  private static boolean number(Double value) {
+    return value != null && Double.isFinite(value);
+  }
+
   private static <T> List<T> or(List<T> list) {
-    return list == null ? List.of() : list;
+    return list == null ? List.of() : list.stream().filter(Objects::nonNull).toList();
   }
 
   private static String blank(String word) {
@@ -366,7 +341,7 @@ public final class ScoreFiles {
     return scored.values().stream().filter(c -> !disputed.contains(c.file())).toList();
   }
 
-  /** What could not be used and was scored nowhere else, and what is contradicted. */
+  /** What could not be used and was scored nowhere else, what is contradicted, and broken files. */
   public List<ScoredComparison.Failed> failed() {
     List<ScoredComparison.Failed> all = new ArrayList<>();
     failed.forEach(
@@ -375,6 +350,7 @@ public final class ScoreFiles {
             all.addAll(own);
           }
         });
+    broken.forEach((file, reason) -> all.add(new ScoredComparison.Failed(file, "", reason)));
     for (String place : disputed) {
       all.add(
           new ScoredComparison.Failed(

@@ -1,7 +1,6 @@
 package kettlesieve.core.report;
 
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
@@ -66,7 +65,7 @@ class ScoreFilesTest {
     return file;
   }
 
-  private static ScoreFiles read(Path... files) throws ScoreFileException {
+  private static ScoreFiles read(Path... files) {
     ScoreFiles read = new ScoreFiles(m -> m.equals("si-sdr"));
     read.read(List.of(files));
     return read;
@@ -138,23 +137,53 @@ class ScoreFilesTest {
     assertThat(files.failed().get(1).reason()).contains("two files hold different scores");
   }
 
+  private String problem(String name, String... lines) throws Exception {
+    Path file = lines.length == 0 ? Files.createFile(folder.resolve(name)) : file(name, lines);
+    ScoreFiles read = read(file, file("beside.jsonl", line("beside", 50)));
+    assertThat(read.scored()).extracting(ScoredComparison::file).contains("beside");
+    assertThat(read.failed()).hasSize(1);
+    assertThat(read.failed().get(0).file()).isEqualTo(file.toString());
+    return read.failed().get(0).reason();
+  }
+
   @Test
-  void whatHoldsNoScoresIsNamedWithTheObjectAndWhatToDo() throws Exception {
-    Path good = file("good.jsonl", line("c1", 50));
-    assertThatThrownBy(() -> read(good, file("half.jsonl", line("c2", 50), "{\"schema\": ")))
-        .isInstanceOf(ScoreFileException.class)
-        .hasMessageContaining("half.jsonl: object 2")
-        .hasMessageContaining("score --jsonl");
-    assertThatThrownBy(() -> read(file("other.json", "{\"schema\": \"something/1\"}")))
-        .hasMessageContaining("other.json: object 1 has no schema kettle-sieve/scores/1");
-    assertThatThrownBy(() -> read(file("older.json", line("c", 5).replace("validity", "x"))))
-        .hasMessageContaining("older release");
-    assertThatThrownBy(() -> read(folder.resolve("none.json"))).hasMessageContaining("none.json");
-    Files.createFile(folder.resolve("empty.json"));
-    assertThatThrownBy(() -> read(folder.resolve("empty.json"))).hasMessageContaining("is empty");
+  void whatHoldsNoScoresIsNamedWithTheObjectAndTheRestGoOn() throws Exception {
+    assertThat(problem("half.jsonl", line("c2", 50), "{\"schema\": "))
+        .startsWith("object 2 is not as score writes it.")
+        .endsWith("Write it anew with score --json or --jsonl.");
+    // What stands before the half line counts.
+    assertThat(read(folder.resolve("half.jsonl")).scored()).hasSize(1);
+    assertThat(problem("other.json", "{\"schema\": \"something/1\"}"))
+        .startsWith("object 1 has no schema kettle-sieve/scores/1");
+    assertThat(problem("older.json", line("c", 5).replace("validity", "x")))
+        .contains("older release");
+    assertThat(problem("job.json", line("c", 5).replace("denoise", "dewhistle")))
+        .contains("'dewhistle'");
+    assertThat(problem("nul.json", line("c\\u0000", 5))).contains("scores cannot be");
+    assertThat(problem("cost.json", line("c", 5).replace("2.5", "-2.5")))
+        .contains("not as score writes it");
+    assertThat(problem("list.json", "[1, 2]")).contains("not as score writes it");
+    assertThat(problem("empty.json")).contains("it is empty");
+    assertThat(read(folder.resolve("none.json")).failed().get(0).reason()).contains("be read");
     // In a folder only what holds scores is taken.
     Files.writeString(folder.resolve("notes.json"), "{}");
-    assertThat(ScoreFiles.in(folder)).contains(good).doesNotContain(folder.resolve("notes.json"));
+    assertThat(ScoreFiles.in(folder))
+        .contains(folder.resolve("half.jsonl"))
+        .doesNotContain(folder.resolve("notes.json"));
+  }
+
+  @Test
+  void whatIsNoNumberIsNotThere() throws Exception {
+    String odd =
+        line("c", 50, 60)
+            .replace("\"deviations\":{\"Tool 1\":0.5}", "\"deviations\":{\"Tool 1\":null}")
+            .replace("[\"Tool 1\"]", "[null]")
+            .replace("\"overall\":60.0", "\"overall\":\"NaN\"");
+    ScoredComparison c = read(file("odd.json", odd)).scored().get(0);
+    assertThat(c.versions().get(0).all().deviations()).isEmpty();
+    assertThat(c.versions().get(0).all().tiedWith()).isEmpty();
+    assertThat(c.versions().get(1).all().overall()).isNull();
+    assertThat(roundup(read(folder.resolve("odd.json")))).contains("\"overall\" : 50.0");
   }
 
   @Test
