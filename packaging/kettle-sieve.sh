@@ -5,7 +5,7 @@ bin=${place%/*}/bin
 case ${1:-} in
   demo) shift; exec "$bin/kettle-sieve" --demo "$@" ;;
   open) shift; exec "$bin/kettle-sieve" "$@" ;;
-  score | report | reel | sheet | answers | new | roundup | testpiece | run | bench | help | --help | --version | -h)
+  score | report | reel | sheet | answers | new | roundup | testpiece | run | bench | calibrate | help | --help | --version | -h)
     if [ -t 2 ]; then terminal=true; else terminal=false; fi
     KETTLE_TERMINAL=$terminal
     export KETTLE_TERMINAL

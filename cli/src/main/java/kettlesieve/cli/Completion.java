@@ -56,7 +56,7 @@ final class Completion {
         for (String n : o.names()) {
           text.append("complete -c " + name);
           text.append(" -n '__fish_seen_subcommand_from " + c.getCommandName() + "'");
-          text.append(" -l " + n.replaceFirst("^-+", ""));
+          text.append(n.startsWith("--") ? " -l " + n.substring(2) : " -s " + n.substring(1));
           text.append(o.arity().max() > 0 ? " -r" : "");
           text.append(" -d '" + fishQuoted(String.join(" ", o.description())) + "'\n");
         }
