@@ -71,9 +71,9 @@ final class SourceCard extends VBox {
     workspace.preparedExcerptProperty().addListener((o, was, is) -> fill());
   }
 
-  /** Something further in the line above, before the button. */
+  /** Something further in the line above, beside the heading. */
   SourceCard with(Node more) {
-    head.getChildren().add(head.getChildren().size() - 1, more);
+    head.getChildren().add(1, more);
     return this;
   }
 
