@@ -19,7 +19,7 @@ trap 'rm -rf "$scratch"' EXIT
 mkdir -p "$scratch/path" "$scratch/home"
 for tool in sh readlink env; do ln -s "$(command -v "$tool")" "$scratch/path/$tool"; done
 alone() {
-  env -i PATH="$scratch/path" HOME="$scratch/home" LC_ALL=C.UTF-8 ${DISPLAY:+DISPLAY="$DISPLAY"} "$@"
+  env -i PATH="$scratch/path" HOME="$scratch/home" LC_ALL=C.UTF-8 ${DISPLAY:+DISPLAY="$DISPLAY"} ${XAUTHORITY:+XAUTHORITY="$XAUTHORITY"} "$@"
 }
 if alone sh -c 'command -v java || command -v mvn' >/dev/null; then fail "the emptied path still finds Java"; fi
 

@@ -52,6 +52,11 @@ public final class Surroundings {
             + UserFolders.cache()
             + " and that programs may be run from there, or set KETTLE_CACHE to another folder.";
       }
+      if (cause instanceof UnsupportedOperationException
+          && String.valueOf(cause.getMessage()).contains("DISPLAY")) {
+        return "no display can be opened. Start it on a desktop, or say in DISPLAY which to use;"
+            + " commands such as score need none.";
+      }
       if (cause instanceof IOException && String.valueOf(cause.getMessage()).contains("No space")) {
         return "there is no room left on a disk. Free some, and start again.";
       }
