@@ -20,10 +20,13 @@ import kettlesieve.core.comparison.MediaRef;
 import kettlesieve.core.comparison.Version;
 import kettlesieve.core.media.MediaReader;
 import kettlesieve.core.report.RoundupJson;
+import kettlesieve.core.report.ScoreFiles;
+import kettlesieve.core.report.ScoresJson;
 import kettlesieve.core.roundup.Aspect;
 import kettlesieve.core.roundup.Roundup;
 import kettlesieve.core.roundup.RoundupMaker;
 import kettlesieve.core.roundup.ScoredComparison;
+import kettlesieve.core.score.ScoreSheet;
 import kettlesieve.core.task.Stop;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -175,5 +178,51 @@ class ManyComparisonsTest {
     assertThat(ManyComparisons.in(folder))
         .extracting(p -> folder.relativize(p).toString())
         .containsExactly("deep/er/x.sieve", "y.sieve");
+  }
+
+  /** What is written of a sheet and read again is what the sheet itself says to a round-up. */
+  @Test
+  void scoresThatWereWrittenComeBackAsTheyWere() throws Exception {
+    List<Path> files = List.of(comparison(1), comparison(2));
+    Comparison c = ComparisonFile.load(files.get(1));
+    // One is the source itself, and nobody's choice; one file is gone.
+    Comparison more =
+        c.plus(Version.of("same", "Untouched", c.source()))
+            .plus(Version.of("gone", "Gone", MediaRef.of(folder.resolve("gone.wav"))));
+    ComparisonFile.save(more, folder.resolve("more.sieve"));
+    List<ManyComparisons.Named> named =
+        ManyComparisons.named(List.of(files.get(0), folder.resolve("more.sieve")));
+    String[] lines = new String[2];
+    many()
+        .sheets(
+            named,
+            one -> one,
+            new ManyComparisons.Taken<String>() {
+              @Override
+              public String of(ManyComparisons.Named one, Comparison comparison, ScoreSheet sheet) {
+                return ScoresJson.line(sheet, comparison, one.shown(), folder);
+              }
+
+              @Override
+              public String failed(ScoredComparison.Failed failed) {
+                return ScoresJson.failedLine(failed.file(), failed.reason());
+              }
+
+              @Override
+              public void done(int index, String line) {
+                lines[index] = line;
+              }
+            },
+            ManyComparisons.Listener.SILENT,
+            Stop.NEVER);
+    Path written = folder.resolve("scores.jsonl");
+    Files.write(written, List.of(lines));
+    ScoreFiles read = new ScoreFiles(measure -> true);
+    read.read(List.of(written));
+    List<ScoredComparison> scored =
+        many().run(named, one -> one, ManyComparisons.Listener.SILENT, Stop.NEVER).scored();
+    assertThat(read.scored()).isEqualTo(scored);
+    assertThat(scored.get(1).versions().get(2).choice()).isFalse();
+    assertThat(scored.get(1).failed()).hasSize(1);
   }
 }
