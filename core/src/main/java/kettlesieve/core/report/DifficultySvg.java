@@ -1,14 +1,20 @@
 package kettlesieve.core.report;
 
+import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import kettlesieve.core.comparison.StretchTarget;
 import kettlesieve.core.roundup.Difficulties;
 
-/** What tools reach at each difficulty, a line a tool with its number at both ends, as SVG. */
+/** What tools reach at each difficulty, a line a tool with its number at its end, as SVG. */
 final class DifficultySvg {
   private static final int WIDTH = 520;
   private static final int HEIGHT = 240;
+
+  /** Numbers are so far apart, one under the other. */
+  private static final double LINE = 11;
+
   private static final int EDGE = 40;
 
   /** Lines are told apart by their numbers and dashes, not by colour alone. */
@@ -66,6 +72,7 @@ final class DifficultySvg {
       text(svg, EDGE - 6, y + 4, "end", String.format(Locale.ROOT, "%.0f", value));
     }
     int number = 0;
+    List<End> ends = new ArrayList<>();
     for (List<Double> line : all.lines().values()) {
       StringBuilder points = new StringBuilder();
       double lastX = 0;
@@ -86,9 +93,38 @@ final class DifficultySvg {
               COLOURS.get(number % COLOURS.size()),
               DASHES.get(number / COLOURS.size() % DASHES.size())));
       number++;
-      text(svg, lastX + 6, lastY + 4, "start", String.valueOf(number));
+      ends.add(new End(number, lastX, lastY));
     }
+    numbers(svg, ends);
     return svg.append("</svg>").toString();
+  }
+
+  /** Where the line of a number ends. */
+  private record End(int number, double x, double y) {}
+
+  /** Each beside its line's end; what would lie over another gives way, tied by a thin line. */
+  private static void numbers(StringBuilder svg, List<End> ends) {
+    List<End> sorted =
+        ends.stream()
+            .sorted(Comparator.comparingDouble(End::y).thenComparing(End::number))
+            .toList();
+    double room = EDGE;
+    double left = LINE * sorted.size();
+    for (End end : sorted) {
+      // No lower than leaves room for those that follow.
+      double y = Math.max(room, Math.min(end.y(), EDGE + HEIGHT + LINE - left));
+      svg.append(
+          String.format(
+              Locale.ROOT,
+              "<line x1=\"%.1f\" y1=\"%.1f\" x2=\"%.1f\" y2=\"%.1f\" stroke=\"#B9B2A4\"/>",
+              end.x() + 2,
+              end.y(),
+              end.x() + 14,
+              y));
+      text(svg, end.x() + 17, y + 4, "start", String.valueOf(end.number()));
+      room = y + LINE;
+      left -= LINE;
+    }
   }
 
   private static void text(StringBuilder svg, double x, double y, String anchor, String words) {
